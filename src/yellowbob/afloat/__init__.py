@@ -1,0 +1,1 @@
+"""How it floats: immersion, rest attitudes, and what they are worth."""

@@ -1,0 +1,1 @@
+"""The document: frozen models of one design, and how it is read, written and migrated."""

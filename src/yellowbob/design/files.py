@@ -1,0 +1,141 @@
+"""Reading and writing `.ybob` files: precise errors, older versions migrated, never half-written.
+
+A file is UTF-8 JSON with `"format": "yellow-bob-design"` and a `"version"`. `docs/design.schema.json` is its schema.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from yellowbob.design.model import FORMAT, VERSION, Design
+from yellowbob.errors import BadDesign, BadInput
+
+SUFFIX = ".ybob"
+LARGEST_FILE_BYTES = 64_000_000
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+"""From version n to n + 1, each a plain function over the JSON object."""
+
+
+def _path_of(location: tuple[int | str, ...]) -> str:
+    text = ""
+    for step in location:
+        if isinstance(step, int):
+            text += f"[{step}]"
+        elif step not in ("lofted", "turned", "mesh", "shot", "slug"):
+            text += f".{step}" if text else step
+    return text or "the document"
+
+
+def describe(error: ValidationError, most: int = 3) -> str:
+    """The first few faults of a validation, each as `path: what is wrong`."""
+    faults = []
+    for fault in error.errors(include_url=False)[:most]:
+        message = fault["msg"].removeprefix("Value error, ")
+        given = fault.get("input")
+        shown = f" (it is {str(given)[:40]!r})" if isinstance(given, str | int | float | bool) else ""
+        faults.append(f"{_path_of(fault['loc'])}: {message[:1].lower()}{message[1:]}{shown}")
+    more = error.error_count() - most
+    return "; ".join(faults) + (f"; and {more} more" if more > 0 else "")
+
+
+def read_json(text: str, name: str = "the text") -> Design:
+    """A Design from JSON text. Raises BadDesign with the path to the bad field."""
+    try:
+        data = json.loads(text)
+    except RecursionError:
+        raise BadDesign(f"{name}: nested too deep to be a design") from None
+    except ValueError as error:
+        raise BadDesign(f"{name}: not valid JSON ({str(error)[:80]}); open a .ybob file that Yellow Bob wrote") from None
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise BadDesign(f'{name}: no Yellow Bob design; "format" must be "{FORMAT}"')
+    version = data.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise BadDesign(f"{name}: version: must be a whole number from 1 to {VERSION}")
+    if version > VERSION:
+        raise BadDesign(f"{name}: version {str(version)[:12]} is newer than this program reads ({VERSION}); update it")
+    try:
+        for old in range(version, VERSION):
+            data = MIGRATIONS[old](data)
+        return Design.model_validate_json(json.dumps(data), strict=True)
+    except ValidationError as error:
+        raise BadDesign(f"{name}: {describe(error)}") from None
+    except (RecursionError, KeyError, TypeError, ValueError) as error:
+        raise BadDesign(f"{name}: cannot be read as a design ({str(error)[:80]})") from None
+
+
+def read_design(path: Path | str) -> Design:
+    """Read a `.ybob` file; the file is never changed. Raises BadDesign or BadInput."""
+    path = Path(path)
+    try:
+        if path.stat().st_size > LARGEST_FILE_BYTES:
+            raise BadDesign(f"{path.name}: larger than {LARGEST_FILE_BYTES // 1_000_000} MB; that is no design")
+        text = path.read_bytes().decode("utf-8-sig")
+    except FileNotFoundError:
+        raise BadInput(f"{path}: no such file; check the name") from None
+    except OSError as error:
+        raise BadInput(f"{path}: cannot be read ({error.strerror})") from None
+    except UnicodeDecodeError as error:
+        raise BadDesign(f"{path.name}: not UTF-8 text (byte {error.start}); a .ybob file is UTF-8 JSON") from None
+    return read_json(text, path.name)
+
+
+def to_json(design: Design) -> str:
+    """The document as it is written to disk: indented, default values left out, ending in a newline."""
+    data = design.model_dump(mode="json", exclude_defaults=True)
+    _tag(design, data)
+    return json.dumps({"format": FORMAT, "version": VERSION, **data}, indent=1, ensure_ascii=False) + "\n"
+
+
+def _tag(design: Design, data: dict[str, Any]) -> None:
+    """Discriminators are defaults of their classes, but the reader needs them written."""
+    data["body"]["shape"]["kind"] = design.body.shape.kind
+    for cut, written in zip(design.body.cuts, data["body"].get("cuts", ()), strict=True):
+        written["kind"] = cut.kind
+    for ballast, written in zip(design.ballast, data.get("ballast", ()), strict=True):
+        written["weight"]["form"] = ballast.weight.form
+
+
+def write_text_whole(path: Path | str, text: str) -> None:
+    """Write a file so that a kill at any moment leaves the old or the new one whole.
+
+    Written beside, flushed to the disk, then renamed over. Raises BadInput when the folder cannot be written.
+    """
+    path = Path(path)
+    target = path.resolve() if path.is_symlink() else path
+    try:
+        handle, beside = tempfile.mkstemp(prefix=f".{target.name[:60]}.", suffix=".part", dir=target.parent)
+    except OSError as error:
+        raise BadInput(f"{path}: cannot be written here ({error.strerror}); save it somewhere else") from None
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(text.encode("utf-8"))
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(beside, target.stat().st_mode & 0o777 if target.exists() else 0o644)
+        os.replace(beside, target)
+    except OSError as error:
+        Path(beside).unlink(missing_ok=True)
+        raise BadInput(f"{path}: could not be written ({error.strerror}); save it somewhere else") from None
+    folder = os.open(target.parent, os.O_RDONLY)
+    try:
+        os.fsync(folder)
+    finally:
+        os.close(folder)
+
+
+def write_design(design: Design, path: Path | str) -> None:
+    """Save a design to a `.ybob` file, whole or not at all."""
+    write_text_whole(path, to_json(design))
+
+
+def json_schema() -> dict[str, Any]:
+    """The published JSON Schema (2020-12) of a `.ybob` file."""
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **Design.model_json_schema()}

@@ -1,0 +1,222 @@
+"""The Design document: one lure or float, whole, immutable.
+
+Lengths are mm, masses g, densities g/mL, angles degrees, as the field names say. `json_schema` publishes it.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import Field, model_validator
+
+from yellowbob.design.base import (
+    Density,
+    Film,
+    Length,
+    LengthOrNone,
+    Mass,
+    Model,
+    Name,
+    Place,
+    Point,
+    Words,
+)
+from yellowbob.design.shape import Cut, Shape
+
+FORMAT = "yellow-bob-design"
+VERSION = 1
+
+Kind = Literal[
+    "popper", "wake bait", "prop bait", "pencil", "darter", "tail-spinner", "crawler",
+    "stick float", "waggler", "antenna float", "dropper", "other",
+]  # fmt: skip
+
+
+class Span(Model):
+    """A wanted range, both ends included."""
+
+    least: float = Field(ge=-1000, le=50_000)
+    most: float = Field(ge=-1000, le=50_000)
+
+    @model_validator(mode="after")
+    def _ordered(self) -> Span:
+        if self.most < self.least:
+            raise ValueError(f"runs from {self.least:g} down to {self.most:g}; put the smaller figure first")
+        return self
+
+    def holds(self, value: float) -> bool:
+        return self.least <= value <= self.most
+
+
+class Brief(Model):
+    """What it is for and how it should sit."""
+
+    purpose: Words = ""
+    fish: Annotated[str, Field(max_length=80)] = ""
+    pitch_deg: Span | None = Field(default=None, description="wanted rest pitch, nose-up positive")
+    draft_mm: Span | None = Field(default=None, description="wanted depth of the lowest point")
+    mass_g: Span | None = Field(default=None, description="wanted finished mass, hooks on")
+    tackle_g: Span | None = Field(default=None, description="casting range of the rod that must throw it")
+
+
+class Water(Model):
+    """The water it will fish in. An explicit salinity wins over the name."""
+
+    name: Literal["fresh", "brackish", "sea"] = "fresh"
+    temperature_c: float = Field(default=14.0, ge=-2.0, le=40.0)
+    salinity_g_kg: float | None = Field(default=None, ge=0.0, le=42.0, description="TEOS-10 Absolute Salinity")
+
+
+class Body(Model):
+    """The main piece: what it is made of and its shape."""
+
+    name: Name = "body"
+    material: Name
+    density_g_ml: Density = Field(description="of this piece")
+    measured: bool = Field(default=False, description="true once this piece was weighed, not looked up")
+    shape: Shape
+    cuts: tuple[Cut, ...] = Field(default=(), max_length=50)
+
+
+class Drilling(Model):
+    """A straight round hole from one side of the body.
+
+    `place_mm` is (x, y) for belly and back, (y, z) for nose and tail, (x, z) for port and starboard. `lean_deg` tilts
+    the bit: positive leads the bottom aft (from nose or tail: up). Depth is along the axis from where the bit enters.
+    """
+
+    side: Literal["belly", "back", "nose", "tail", "port", "starboard"] = "belly"
+    place_mm: tuple[Place, Place]
+    lean_deg: float = Field(default=0.0, ge=-80.0, le=80.0)
+    diameter_mm: Length
+    depth_mm: Length
+
+
+class Filler(Model):
+    """What closes a hole."""
+
+    material: Name
+    density_g_ml: Density
+
+
+class Bore(Model):
+    """A hole that carries no ballast: open to the water, sealed with air in it, or filled."""
+
+    name: Name
+    drilling: Drilling
+    fill: Literal["open", "sealed", "filled"] = "open"
+    filler: Filler | None = None
+
+    @model_validator(mode="after")
+    def _sound(self) -> Bore:
+        if (self.fill == "filled") != (self.filler is not None):
+            raise ValueError("a filled hole needs its filler (material and density), and only a filled one has it")
+        return self
+
+
+class Shot(Model):
+    """Ballast as round shot: count times a nominal mass."""
+
+    form: Literal["shot"] = "shot"
+    material: Name = "lead"
+    density_g_ml: Density = 11.34
+    mass_g: float = Field(gt=0.0, le=1000.0, description="of one")
+    count: int = Field(default=1, ge=1, le=200)
+
+
+class Slug(Model):
+    """Ballast as a length of rod, wire or poured metal."""
+
+    form: Literal["slug"] = "slug"
+    material: Name = "lead"
+    density_g_ml: Density = 11.34
+    diameter_mm: Length
+    length_mm: Length
+
+
+class Ballast(Model):
+    """A weight in the body: pushed to the bottom of its hole, or cast in with its centre at `at_mm`."""
+
+    name: Name
+    stock: Annotated[str, Field(max_length=80)] = Field(default="", description="shelf entry it was taken from")
+    weight: Annotated[Shot | Slug, Field(discriminator="form")]
+    drilling: Drilling | None = None
+    at_mm: Point | None = None
+    plug: Filler | None = None
+
+    @model_validator(mode="after")
+    def _placed(self) -> Ballast:
+        if (self.drilling is None) == (self.at_mm is None):
+            raise ValueError("give either its drilling or, for a cast-in weight, at_mm: one of the two")
+        if self.plug is not None and self.drilling is None:
+            raise ValueError("a cast-in weight has no hole to plug; leave the plug out")
+        return self
+
+
+class Fitting(Model):
+    """Hardware as a point: hooks, rings, eyes, props, swivels.
+
+    A hanging one acts at its eye (`at_mm`); `reach_mm` is how far it hangs below. `volume_ml` is the water it pushes
+    aside when under, so 0 for what is buried in the body.
+    """
+
+    name: Name
+    sort: Literal["hook", "ring", "eye", "swivel", "prop", "bead", "lip", "other"] = "other"
+    stock: Annotated[str, Field(max_length=80)] = ""
+    at_mm: Point
+    mass_g: Mass
+    volume_ml: Annotated[float, Field(ge=0.0, le=10_000.0)] = 0.0
+    hanging: bool = False
+    reach_mm: LengthOrNone = 0.0
+    span_mm: LengthOrNone = Field(default=0.0, description="gape of a hook, diameter of a ring or prop, for drawing")
+
+
+class Wire(Model):
+    """A bent wire along its path, buried in the body."""
+
+    name: Name = "wire"
+    material: Name = "stainless wire"
+    density_g_ml: Density = 7.9
+    diameter_mm: Length
+    path_mm: tuple[Point, ...] = Field(min_length=2, max_length=200)
+
+
+class Coat(Model):
+    """One kind of finish over the whole outside: number of coats and dry film of each."""
+
+    name: Name
+    stock: Annotated[str, Field(max_length=80)] = ""
+    coats: int = Field(default=1, ge=1, le=60)
+    film_mm: Film = Field(description="dry film of one coat")
+    density_g_ml: Density = 1.2
+
+
+class Design(Model):
+    """One design, whole."""
+
+    format: Literal["yellow-bob-design"] = "yellow-bob-design"
+    version: Literal[1] = 1
+    name: Name
+    kind: Kind = "other"
+    notes: Words = ""
+    brief: Brief = Brief()
+    water: Water = Water()
+    body: Body
+    bores: tuple[Bore, ...] = Field(default=(), max_length=50)
+    ballast: tuple[Ballast, ...] = Field(default=(), max_length=50)
+    fittings: tuple[Fitting, ...] = Field(default=(), max_length=100)
+    wires: tuple[Wire, ...] = Field(default=(), max_length=20)
+    coats: tuple[Coat, ...] = Field(default=(), max_length=20)
+
+    def but(self, **changes: Any) -> Design:
+        """A copy with some fields replaced, checked again."""
+        return replaced(self, **changes)
+
+
+M = TypeVar("M", bound=Model)
+
+
+def replaced(model: M, **changes: Any) -> M:
+    """A copy of any frozen part with fields replaced and its rules checked again; unchanged parts stay the same."""
+    values = {name: getattr(model, name) for name in type(model).model_fields}
+    return type(model).model_validate({**values, **changes})

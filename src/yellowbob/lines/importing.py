@@ -1,0 +1,95 @@
+"""Mesh files from CAD as bodies: STL, OBJ, PLY and 3MF, checked closed before anything is computed from them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.design.base import LONGEST_MM
+from yellowbob.design.shape import MeshBody
+from yellowbob.errors import BadInput, BadMesh
+
+Array = NDArray[np.float64]
+
+UNIT_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
+SUFFIXES = (".stl", ".obj", ".ply", ".3mf")
+MERGE_DIGITS = 5
+"""Corners closer than 1e-5 mm are one."""
+
+
+def _loaded(path: Path) -> Any:
+    import trimesh  # half a second to import: only when a mesh is read
+
+    try:
+        return trimesh.load(path, force="mesh", process=False)
+    except Exception as error:  # every reader of trimesh raises its own kinds on a bad file
+        raise BadMesh(f"{path.name}: cannot be read as a {path.suffix[1:].upper()} mesh ({str(error)[:80]})") from None
+
+
+def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.int64]:
+    """(k, 2) vertex pairs of edges that no neighbouring triangle runs back along, whichever way round it is wound."""
+    edges = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]).astype(np.int64), axis=1)
+    found, count = np.unique(edges, axis=0, return_counts=True)
+    odd: NDArray[np.int64] = found[count % 2 == 1]
+    return odd
+
+
+def read_mesh_file(path: Path | str, unit: str) -> MeshBody:
+    """Read a mesh file in a unit (mm, cm, m, in) as a body in mm, in the file's own axes.
+
+    Raises BadMesh where it cannot be read, is not closed (saying how many edges are open and where the first is), is
+    too large, or encloses nothing; BadInput for an unknown unit, ending or missing file.
+    """
+    path = Path(path)
+    if unit not in UNIT_MM:
+        raise BadInput(f"unit '{unit}' is not known; say mm, cm, m or in")
+    if path.suffix.lower() not in SUFFIXES:
+        raise BadInput(f"{path.name}: a mesh must be .stl, .obj, .ply or .3mf")
+    if not path.is_file():
+        raise BadInput(f"{path}: no such file; check the name")
+    loaded = _loaded(path)
+    faces = getattr(loaded, "faces", None)
+    if faces is None or len(faces) == 0:
+        raise BadMesh(f"{path.name}: there are no triangles in it")
+    vertices = np.asarray(loaded.vertices, dtype=float) * UNIT_MM[unit]
+    if not np.isfinite(vertices).all():
+        raise BadMesh(f"{path.name}: a corner is not a number; export it again")
+    if np.abs(vertices).max() > LONGEST_MM:
+        raise BadMesh(f"{path.name}: reaches {np.abs(vertices).max():.0f} mm in {unit}; is the unit right?")
+    return closed_body(vertices, np.asarray(faces), path.name)
+
+
+def closed_body(vertices: Array, faces: NDArray[np.integer[Any]], name: str) -> MeshBody:
+    """Check that triangles (n, 3) over vertices (m, 3) mm close, and turn them all outward."""
+    import trimesh
+
+    mesh = trimesh.Trimesh(vertices, faces, process=False)
+    mesh.merge_vertices(digits_vertex=MERGE_DIGITS, merge_tex=True, merge_norm=True)
+    faces = np.asarray(mesh.faces)
+    faces = faces[(faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])]
+    gaps = open_edges(faces)
+    if len(gaps):
+        middle = np.asarray(mesh.vertices)[gaps].mean(axis=1)
+        x, y, z = middle[0]
+        low, high = middle.min(axis=0), middle.max(axis=0)
+        spread = f", all within x {low[0]:.1f} to {high[0]:.1f} mm" if len(gaps) > 1 else ""
+        raise BadMesh(
+            f"{name}: not closed: {len(gaps)} open edge{'s' if len(gaps) > 1 else ''}, the first at x {x:.2f}, y {y:.2f}, "
+            f"z {z:.2f} mm{spread}; close the surface in CAD and export it again"
+        )
+    mesh.faces = faces
+    mesh.remove_unreferenced_vertices()
+    if not mesh.is_winding_consistent:
+        trimesh.repair.fix_winding(mesh)
+    if mesh.volume < 0:
+        mesh.invert()
+    if not mesh.volume > 0:
+        raise BadMesh(f"{name}: encloses no volume; is it a flat sheet?")
+    return MeshBody(
+        source=name[-80:],
+        vertices_mm=tuple(map(tuple, np.asarray(mesh.vertices).tolist())),
+        faces=tuple(map(tuple, np.asarray(mesh.faces).tolist())),
+    )

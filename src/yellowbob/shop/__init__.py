@@ -1,0 +1,1 @@
+"""What goes to the bench: true-scale sheets."""

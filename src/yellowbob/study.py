@@ -1,0 +1,166 @@
+"""One design's results, worked out on demand and kept until the part they rest on changes.
+
+shape -> holes -> weights -> afloat -> rests. The window and the command line ask here and nowhere else.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+import numpy as np
+
+from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
+from yellowbob.design.model import Design
+from yellowbob.errors import NoRest
+from yellowbob.lines.build import body_mesh
+from yellowbob.lines.mesh import Mesh, grown
+from yellowbob.lines.solids import subtract
+from yellowbob.water import WaterState, named_water
+from yellowbob.weights.holes import Holes, drill_all
+from yellowbob.weights.slip import Slip, ballast_lines, body_lines, coat_lines, film_mm, hardware_lines
+from yellowbob.weights.wet import wet_point
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True)
+class Buoyancy:
+    """What it weighs against what it can push aside; masses g, volumes mL."""
+
+    mass_g: float
+    hull_volume_ml: float
+    lift_g: float
+    """mass of all the water that hull and hardware can push aside"""
+    displaced_ml: float
+    """water pushed aside at rest; all it can when it sinks"""
+    floats: bool
+
+    @property
+    def reserve_g(self) -> float:
+        """Spare buoyancy; negative for a sinker."""
+        return self.lift_g - self.mass_g
+
+    @property
+    def reserve_percent(self) -> float:
+        """Reserve as per cent of the displacement (the mass)."""
+        return 100.0 * self.reserve_g / self.mass_g
+
+    @property
+    def sinking_weight_g(self) -> float:
+        """Weight under water of a sinker; 0 for what floats."""
+        return max(0.0, -self.reserve_g)
+
+
+class Study:
+    """Results of one immutable design. `before` hands over whatever still holds from an earlier one."""
+
+    def __init__(self, design: Design, before: Study | None = None) -> None:
+        self.design = design
+        self._kept: dict[str, tuple[Hashable, Any]] = dict(before._kept) if before else {}
+
+    def _keep(self, name: str, rests_on: Hashable, work: Callable[[], T]) -> T:
+        kept = self._kept.get(name)
+        if kept is not None and kept[0] == rests_on:
+            value: T = kept[1]
+            return value
+        value = work()
+        self._kept[name] = (rests_on, value)
+        return value
+
+    @property
+    def water(self) -> WaterState:
+        water = self.design.water
+        return named_water(water.name, water.temperature_c, water.salinity_g_kg)
+
+    @property
+    def outer(self) -> Mesh:
+        """The body's outer surface, cuts made, bare of finish."""
+        body = self.design.body
+        return self._keep("outer", (body.shape, body.cuts), lambda: body_mesh(body))
+
+    @property
+    def holes(self) -> Holes:
+        d = self.design
+        outer = self.outer
+        return self._keep(
+            "holes", (outer, d.bores, d.ballast), lambda: drill_all(outer, d.bores, d.ballast)
+        )
+
+    @property
+    def slip(self) -> Slip:
+        d = self.design
+        outer, holes = self.outer, self.holes
+        return self._keep(
+            "slip",
+            (outer, holes, d.body.material, d.body.density_g_ml, d.fittings, d.wires, d.coats),
+            lambda: Slip(
+                tuple(
+                    body_lines(outer, d.body.material, d.body.density_g_ml, holes.bores, holes.ballast)
+                    + hardware_lines(d.fittings, d.wires)
+                    + ballast_lines(holes.ballast)
+                    + coat_lines(outer, d.coats)
+                )
+            ),
+        )
+
+    @property
+    def hull(self) -> Mesh:
+        """The displacing surface: the outer one with its finish on, less hollows open to the water."""
+        d = self.design
+        outer, holes = self.outer, self.holes
+        finished = self._keep("finished", (outer, d.coats), lambda: grown(outer, film_mm(d.coats)))
+        if not holes.voids:
+            return finished
+        return self._keep("hull", (finished, holes), lambda: subtract(finished, holes.voids))
+
+    @property
+    def afloat(self) -> Afloat:
+        """The finished build in its water."""
+        hull, slip, density = self.hull, self.slip, self.water.density_g_mm3
+        mass = slip.finished
+        points = tuple(p for p in map(wet_point, self.design.fittings) if p is not None)
+        centre = (float(mass.centre_mm[0]), float(mass.centre_mm[1]), float(mass.centre_mm[2]))
+        return self._keep(
+            "afloat",
+            (hull, slip, density, points),
+            lambda: Afloat(hull, mass.mass_g, centre, density, points),
+        )
+
+    @property
+    def buoyancy(self) -> Buoyancy:
+        afloat = self.afloat
+        lift = afloat.volume_mm3 * afloat.density_g_mm3
+        displaced = min(afloat.mass_g / afloat.density_g_mm3, afloat.volume_mm3) / 1000.0
+        return Buoyancy(afloat.mass_g, afloat.hull.volume_mm3 / 1000.0, lift, displaced, afloat.floats)
+
+    @property
+    def rests(self) -> tuple[Rest, ...]:
+        """All rest attitudes, lowest energy first; empty for a sinker."""
+        afloat = self.afloat
+        return self._keep("rests", afloat, lambda: all_rests(afloat) if afloat.floats else ())
+
+    @property
+    def rests_known(self) -> bool:
+        """Whether `rests` is already worked out for the design as it is."""
+        kept = self._kept.get("rests")
+        return kept is not None and kept[0] == self.afloat
+
+    @property
+    def upright_rest(self) -> Rest | None:
+        """The rest it is meant for: the one nearest to right side up, None for a sinker."""
+        return max(self.rests, key=lambda r: (round(r.up[2], 6), -r.energy_nj), default=None)
+
+    def rest_followed(self, last: Rest | None) -> Rest | None:
+        """The rest reached from the last one shown; None for a sinker."""
+        up = last.up if last is not None else (0.0, 0.0, 1.0)
+        try:
+            return rest_near(self.afloat, up)
+        except NoRest:
+            return None
+
+    @property
+    def inertia_g_mm2(self) -> np.ndarray[Any, Any]:
+        """Inertia tensor of the finished build about its centre of gravity."""
+        return self.slip.finished.inertia_g_mm2
