@@ -1,3 +1,8 @@
 """Yellow Bob: a workbench for people who make surface lures and fishing floats."""
 
+import os
+
+# Pydantic looks through every installed package for plugins at its first model; none is wanted, and it takes time
+os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+
 __version__ = "0.1.0"

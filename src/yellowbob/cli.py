@@ -43,7 +43,9 @@ def _study(
         if density is None or unit is None:
             raise BadInput(f"{file.name} is a mesh: say its --density G_ML and its --unit mm, cm, m or in")
         if not 0.0 < density <= 25.0:
-            raise BadInput(f"density {density:g} g/mL is not that of a material; give 0.1 for foam up to 20 for tungsten")
+            raise BadInput(
+                f"density {density:g} g/mL is not that of a material; give 0.1 for foam up to 20 for tungsten"
+            )
         shape = read_mesh_file(file, unit)
         body = Body(material="mesh", density_g_ml=density, shape=shape)
         design = Design(name=file.stem[:80] or "mesh", body=body)
@@ -112,7 +114,10 @@ def weigh(
     table = Table(title=report["name"], box=None, title_justify="left", header_style="")
     table.add_column("", no_wrap=False)
     table.add_column("g", justify="right")
-    for stage, heading, key in (("on scale", "On the scale now", "on_scale_g"), ("to come", "Still to come", "to_come_g")):
+    for stage, heading, key in (
+        ("on scale", "On the scale now", "on_scale_g"),
+        ("to come", "Still to come", "to_come_g"),
+    ):
         for line in report["lines"]:
             if line["stage"] == stage:
                 table.add_row(line["words"], f"{line['mass_g']:.2f}")
@@ -136,7 +141,9 @@ def sheet(
 
 
 @app.command("open")
-def open_(file: Annotated[Path | None, typer.Argument(help="a .ybob design; the last one when left out")] = None) -> None:
+def open_(
+    file: Annotated[Path | None, typer.Argument(help="a .ybob design; the last one when left out")] = None,
+) -> None:
     """Open the window."""
     from yellowbob.app.main import run
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import importlib
 import os
+import sys
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 import numba
 from platformdirs import user_cache_path
@@ -27,10 +30,31 @@ def cache_folder() -> Path:
     return folder
 
 
-numba.config.CACHE_DIR = str(cache_folder())
+os.environ["NUMBA_CACHE_DIR"] = str(cache_folder())
+numba.core.config.reload_config()
+
+
+@contextmanager
+def _without(module: str) -> Iterator[None]:
+    """Make a module that is not yet imported unfindable for a moment."""
+    absent = module not in sys.modules
+    if absent:
+        sys.modules[module] = cast(Any, None)
+    try:
+        yield
+    finally:
+        if absent:
+            del sys.modules[module]
+
+
+# At its first use Numba asks scipy.linalg for BLAS, a third of a second that kernels without matrices have no need of.
+with _without("scipy.linalg"):
+    importlib.import_module("numba.np.arraymath")
 
 
 def compiled(function: F) -> F:
     """Compile a function of numbers and arrays to machine code at its first call, and keep the code in the cache."""
-    done: F = numba.njit(cache=True, fastmath={"contract", "reassoc", "nsz", "arcp"}, error_model="numpy")(function)
-    return done
+    done: Any = numba.njit(
+        cache=True, nogil=True, fastmath={"contract", "reassoc", "nsz", "arcp"}, error_model="numpy"
+    )(function)
+    return cast(F, done)

@@ -84,9 +84,7 @@ class Study:
     def holes(self) -> Holes:
         d = self.design
         outer = self.outer
-        return self._keep(
-            "holes", (outer, d.bores, d.ballast), lambda: drill_all(outer, d.bores, d.ballast)
-        )
+        return self._keep("holes", (outer, d.bores, d.ballast), lambda: drill_all(outer, d.bores, d.ballast))
 
     @property
     def slip(self) -> Slip:
@@ -146,6 +144,13 @@ class Study:
         """Whether `rests` is already worked out for the design as it is."""
         kept = self._kept.get("rests")
         return kept is not None and kept[0] == self.afloat
+
+    def accept_rests(self, afloat: Afloat, rests: tuple[Rest, ...]) -> bool:
+        """Take rests worked out elsewhere; False when they belong to a build that is no longer this one."""
+        if afloat is not self.afloat:
+            return False
+        self._kept["rests"] = (afloat, rests)
+        return True
 
     @property
     def upright_rest(self) -> Rest | None:

@@ -15,6 +15,7 @@ from yellowbob.afloat.kernel import add_points, axes_across, immerse
 from yellowbob.compiled import compiled
 
 Array = NDArray[np.float64]
+Faces = NDArray[np.int32]
 
 # places in the array of results that `attitude` fills
 HEIGHT, ENERGY, G1, G2, H11, H12, H22, WATERPLANE, BX, BY, BZ, XBAR, YBAR, VOLUME_IN = range(14)
@@ -29,7 +30,7 @@ TIGHT = 1e-13
 
 @compiled
 def attitude(
-    vertices: Array, faces: Array, table: Array, points: Array, mass: float, centre: Array, density: float,
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
     gravity: float, u: Array, guess: float, tolerance: float, e: Array, high: Array, sums: Array, out: Array,
 ) -> int:  # fmt: skip
     """Find the water height for u and fill `out` (14,); returns how many immersions it took.
@@ -159,7 +160,7 @@ def newton_step(out: Array, scale: float, reach: float, step: Array) -> None:
 
 @compiled
 def descend(
-    vertices: Array, faces: Array, table: Array, points: Array, mass: float, centre: Array, density: float,
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
     gravity: float, u: Array, guess: float, scale: float, found: Array, known: int, near: float, tight: bool,
     e: Array, high: Array, sums: Array, out: Array,
 ) -> int:  # fmt: skip

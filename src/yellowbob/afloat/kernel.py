@@ -19,15 +19,6 @@ VOLUME, MX, MY, MZ, AREA, SX, SY, IXX, IXY, IYY = range(10)
 SUMS = 10
 
 
-def face_table(vertices: Array, faces: NDArray[np.int32]) -> Array:
-    """(m, 7) a face: twice its area vector, its triple product, and the sum of its corners."""
-    a, b, c = vertices[faces[:, 0]], vertices[faces[:, 1]], vertices[faces[:, 2]]
-    normal = np.cross(b - a, c - a)
-    return np.ascontiguousarray(
-        np.concatenate([normal, np.einsum("ij,ij->i", a, normal)[:, None], a + b + c], axis=1)
-    )
-
-
 @compiled
 def axes_across(u: Array, e: Array) -> None:
     """Fill e (2, 3) with two unit vectors so that e[0] x e[1] = u."""
@@ -45,7 +36,9 @@ def axes_across(u: Array, e: Array) -> None:
 
 
 @compiled
-def immerse(vertices: Array, faces: Array, table: Array, u: Array, h: float, e: Array, high: Array, out: Array) -> None:
+def immerse(
+    vertices: Array, faces: NDArray[np.int32], table: Array, u: Array, h: float, e: Array, high: Array, out: Array
+) -> None:
     """One immersion: fill `out` with the sums over the part of the mesh where x·u < h.
 
     Parameters

@@ -5,18 +5,37 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property
+from weakref import WeakKeyDictionary
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat import balance, search
-from yellowbob.afloat.kernel import SUMS, face_table
 from yellowbob.constants import GRAVITY_MM_S2
 from yellowbob.errors import NoRest
-from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.mesh import Mesh, cross
 from yellowbob.weights.wet import PointVolume
 
 Array = NDArray[np.float64]
+
+
+def face_table(vertices: Array, faces: NDArray[np.int32]) -> Array:
+    """(m, 7) a face: twice its area vector, its triple product, and the sum of its corners."""
+    a, b, c = vertices[faces[:, 0]], vertices[faces[:, 1]], vertices[faces[:, 2]]
+    normal = cross(b - a, c - a)
+    return np.ascontiguousarray(np.concatenate([normal, np.einsum("ij,ij->i", a, normal)[:, None], a + b + c], axis=1))
+
+
+_TABLES: WeakKeyDictionary[Mesh, tuple[Array, NDArray[np.int32], Array]] = WeakKeyDictionary()
+
+
+def _tables(hull: Mesh) -> tuple[Array, NDArray[np.int32], Array]:
+    """A hull's vertices about its centroid, its faces and their table: worked out once for each hull."""
+    known = _TABLES.get(hull)
+    if known is None:
+        vertices = np.ascontiguousarray(hull.vertices - hull.moments.centroid_mm)
+        faces = np.ascontiguousarray(hull.faces, dtype=np.int32)
+        known = _TABLES[hull] = vertices, faces, face_table(vertices, faces)
+    return known
 
 
 @dataclass(frozen=True, eq=False)
@@ -49,14 +68,12 @@ class Afloat:
     @cached_property
     def arrays(self) -> tuple[Array, NDArray[np.int32], Array, Array, float, Array, float, float]:
         """The arguments every compiled function starts with."""
-        vertices = np.ascontiguousarray(self.hull.vertices - self.origin)
-        faces = np.ascontiguousarray(self.hull.faces, dtype=np.int32)
+        vertices, faces, table = _tables(self.hull)
         points = np.empty((len(self.points), 6))
         for row, point in zip(points, self.points, strict=True):
             row[:3] = np.asarray(point.at_mm) - self.origin
             row[3:] = point.volume_mm3, point.dry_mm, max(point.wet_mm, point.dry_mm + 1e-6)
         centre = np.asarray(self.centre_mm, dtype=float) - self.origin
-        table = face_table(vertices, faces)
         return vertices, faces, table, points, float(self.mass_g), centre, float(self.density_g_mm3), GRAVITY_MM_S2
 
     @property
@@ -101,6 +118,7 @@ def up_from(pitch_rad: float, roll_rad: float) -> Array:
 
 
 def _rest(afloat: Afloat, up: Array, out: Array, ring: float) -> Rest:
+    """From the compiled code's results (see `balance.attitude`) to a Rest."""
     weight = afloat.mass_g * GRAVITY_MM_S2
     up = np.where(np.abs(up) < 1e-9, 0.0, up)
     pitch, roll = pitch_roll(up)
@@ -135,6 +153,8 @@ def _refuse_sinker(afloat: Afloat) -> None:
 
 def all_rests(afloat: Afloat) -> tuple[Rest, ...]:
     """Every rest attitude, lowest energy first; one for each ring of equal rests. Raises NoRest for a sinker."""
+    from yellowbob.afloat import search  # late: it brings the compiler with it
+
     _refuse_sinker(afloat)
     found = np.zeros((search.MOST_RESTS, search.ROW))
     count, _ = search.find_rests(*afloat.arrays, afloat.scale_nj, found)
@@ -150,6 +170,8 @@ def all_rests(afloat: Afloat) -> tuple[Rest, ...]:
 
 def rest_near(afloat: Afloat, up: tuple[float, float, float]) -> Rest:
     """The rest that descent from one attitude leads to; quick, for following a drag. Raises NoRest for a sinker."""
+    from yellowbob.afloat import balance
+
     _refuse_sinker(afloat)
     u = np.asarray(up, dtype=float) / np.linalg.norm(up)
     e, high, sums, out = _scratch(afloat)
@@ -160,6 +182,8 @@ def rest_near(afloat: Afloat, up: tuple[float, float, float]) -> Rest:
 
 def floated_at(afloat: Afloat, up: tuple[float, float, float]) -> Rest:
     """Float it held at an attitude: heave only. The result is no rest, but carries the same figures."""
+    from yellowbob.afloat import balance
+
     _refuse_sinker(afloat)
     u = np.asarray(up, dtype=float) / np.linalg.norm(up)
     e, high, sums, out = _scratch(afloat)
@@ -168,6 +192,9 @@ def floated_at(afloat: Afloat, up: tuple[float, float, float]) -> Rest:
 
 
 def _scratch(afloat: Afloat) -> tuple[Array, Array, Array, Array]:
+    from yellowbob.afloat import balance
+    from yellowbob.afloat.kernel import SUMS
+
     return (
         np.empty((2, 3)), np.empty(len(afloat.hull.vertices)), np.empty(SUMS), np.empty(balance.RESULTS)
     )  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.balance import LOOSE, RESULTS, TIGHT, attitude, descend, height_after, turned
+from yellowbob.afloat.balance import LOOSE, RESULTS, TIGHT, Faces, attitude, descend, height_after, turned
 from yellowbob.afloat.kernel import SUMS, axes_across
 from yellowbob.compiled import compiled
 
@@ -59,7 +59,7 @@ def _along(e: Array, ahead: Array) -> float:
 
 @compiled
 def _settle_across(
-    vertices: Array, faces: Array, table: Array, points: Array, mass: float, centre: Array, density: float,
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
     gravity: float, u: Array, ahead: Array, e: Array, high: Array, sums: Array, out: Array, tolerance: float,
 ) -> int:  # fmt: skip
     """Newton steps square to `ahead` only: down to the floor of a valley without sliding along it."""
@@ -90,7 +90,7 @@ def _settle_across(
 
 @compiled
 def walk_ring(
-    vertices: Array, faces: Array, table: Array, points: Array, mass: float, centre: Array, density: float,
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
     gravity: float, start: Array, scale: float, e: Array, high: Array, sums: Array, out: Array, path: Array,
 ) -> tuple[int, int]:  # fmt: skip
     """Walk from a rest along its weakest direction; returns (points of the ring in `path`, immersions).
@@ -99,9 +99,7 @@ def walk_ring(
     a ring of equal ones.
     """
     u, before, ahead, new = start.copy(), start.copy(), np.empty(3), np.empty(3)
-    count = attitude(
-        vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, LOOSE, e, high, sums, out
-    )
+    count = attitude(vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, LOOSE, e, high, sums, out)
     base = out[1]
     angle = weak_direction(out)
     for i in range(3):
@@ -146,7 +144,7 @@ def walk_ring(
 
 @compiled
 def _uprightmost(
-    vertices: Array, faces: Array, table: Array, points: Array, mass: float, centre: Array, density: float,
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
     gravity: float, path: Array, steps: int, e: Array, high: Array, sums: Array, out: Array, u: Array,
 ) -> int:  # fmt: skip
     """The ring's attitude with its back most upward: from the best point walked, slide along the ring."""
@@ -159,9 +157,7 @@ def _uprightmost(
     for i in range(3):
         u[i] = path[best, i]
         ahead[i] = after[i] - path[best, i]
-    count = attitude(
-        vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, TIGHT, e, high, sums, out
-    )
+    count = attitude(vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, TIGHT, e, high, sums, out)
     for _ in range(8):
         angle = _along(e, ahead)
         c, s = np.cos(angle), np.sin(angle)
@@ -181,7 +177,7 @@ def _uprightmost(
 
 @compiled
 def find_rests(
-    vertices: Array, faces: Array, table: Array, points: Array, mass: float, centre: Array, density: float,
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
     gravity: float, scale: float, found: Array,
 ) -> tuple[int, int]:  # fmt: skip
     """Fill `found` (MOST_RESTS, ROW) with every rest; returns (how many, immersions used).

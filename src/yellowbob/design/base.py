@@ -13,7 +13,7 @@ LONGEST_MM = 3000.0
 class Model(BaseModel):
     """A frozen part of a document; an edit makes a new one."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
 
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]

@@ -53,7 +53,9 @@ def read_json(text: str, name: str = "the text") -> Design:
     except RecursionError:
         raise BadDesign(f"{name}: nested too deep to be a design") from None
     except ValueError as error:
-        raise BadDesign(f"{name}: not valid JSON ({str(error)[:80]}); open a .ybob file that Yellow Bob wrote") from None
+        raise BadDesign(
+            f"{name}: not valid JSON ({str(error)[:80]}); open a .ybob file that Yellow Bob wrote"
+        ) from None
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise BadDesign(f'{name}: no Yellow Bob design; "format" must be "{FORMAT}"')
     version = data.get("version")

@@ -8,6 +8,7 @@ quarter ellipses are met to 3 parts in 10,000 with two points, and better with m
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -91,7 +92,7 @@ def _end_tangent(end: Array, inner_tangent: Array, inner: Array) -> Array:
     return mirrored
 
 
-def _tangents(points: Array, bends: list[str]) -> tuple[Array, Array]:
+def _tangents(points: Array, bends: Sequence[str]) -> tuple[Array, Array]:
     """Leaving and arriving unit tangents at every point, each (n, 2); x components are never negative."""
     count = len(points)
     chords = np.diff(points, axis=0)
@@ -99,9 +100,7 @@ def _tangents(points: Array, bends: list[str]) -> tuple[Array, Array]:
     leaving, arriving = np.vstack([chords, chords[-1]]), np.vstack([chords[0], chords])
     inner = [i for i in range(1, count - 1) if bends[i] != "corner"]
     if inner:
-        middle = _circle_tangents(
-            points[[i - 1 for i in inner]], points[inner], points[[i + 1 for i in inner]]
-        )
+        middle = _circle_tangents(points[[i - 1 for i in inner]], points[inner], points[[i + 1 for i in inner]])
         middle[:, 0] = np.maximum(middle[:, 0], 0.0)
         leaving[inner] = arriving[inner] = middle
     # a stretch that ends in a corner, or at the end of the outline, completes the arc its other end began

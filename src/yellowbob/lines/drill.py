@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.model import Drilling
 from yellowbob.errors import BadShape
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.rays import crossings
-from yellowbob.lines.solids import intersect, rod
+from yellowbob.lines.rays import first_hit
+from yellowbob.lines.solids import common, from_manifold, rod
 
 Array = NDArray[np.float64]
 
@@ -23,7 +24,8 @@ _INWARD = {
     "port": (0.0, 1.0, 0.0),
     "starboard": (0.0, -1.0, 0.0),
 }
-_FREE_AXES = {"belly": (0, 1), "back": (0, 1), "nose": (1, 2), "tail": (1, 2), "port": (0, 2), "starboard": (0, 2)}
+FREE_AXES = {"belly": (0, 1), "back": (0, 1), "nose": (1, 2), "tail": (1, 2), "port": (0, 2), "starboard": (0, 2)}
+"""Which body axes a drilling's `place_mm` gives, by the side it enters from."""
 
 
 @dataclass(frozen=True)
@@ -47,19 +49,18 @@ class Hole:
 def place_hole(drilling: Drilling, body: Mesh, name: str) -> Hole:
     """Find where a drilling enters the body. Raises BadShape when the bit would miss it."""
     inward = np.array(_INWARD[drilling.side])
-    axes = _FREE_AXES[drilling.side]
+    axes = FREE_AXES[drilling.side]
     through = np.zeros(3)
     through[list(axes)] = drilling.place_mm
     low, high = body.bounds
     start = through + 0.0
     fixed = ({0, 1, 2} - set(axes)).pop()
     start[fixed] = low[fixed] - 1.0 if inward[fixed] > 0 else high[fixed] + 1.0
-    hits = crossings(body, start, inward)
-    hits = hits[hits > 0]
-    if not len(hits):
+    reach = first_hit(body, start, inward)
+    if reach is None:
         words = " and ".join(f"{'xyz'[a]} = {v:.1f} mm" for a, v in zip(axes, drilling.place_mm, strict=True))
         raise BadShape(f"{name}: the hole from the {drilling.side} at {words} misses the body; move it onto the body")
-    mouth = start + inward * hits[0]
+    mouth = start + inward * reach
     lean = np.radians(drilling.lean_deg)
     sideways = np.array([0.0, 0.0, 1.0]) if drilling.side in ("nose", "tail") else np.array([1.0, 0.0, 0.0])
     direction = np.cos(lean) * inward + np.sin(lean) * sideways
@@ -71,15 +72,18 @@ def place_hole(drilling: Drilling, body: Mesh, name: str) -> Hole:
     )
 
 
-def bit_solid(hole: Hole, start_mm: float | None = None, end_mm: float | None = None) -> Mesh:
-    """The bit's own cylinder between two depths; from well outside the mouth to the bottom by default."""
-    if start_mm is None:
-        start_mm = -(2.0 * hole.diameter_mm + 3.0)
-    if end_mm is None:
-        end_mm = hole.depth_mm
-    return rod(hole.at_depth(start_mm), hole.at_depth(end_mm), hole.diameter_mm)
+def bit(hole: Hole, end_mm: float | None = None) -> manifold3d.Manifold:
+    """The bit's own cylinder, from well outside the mouth to a depth; to the bottom by default."""
+    start = -(2.0 * hole.diameter_mm + 3.0)
+    end = hole.depth_mm if end_mm is None else end_mm
+    return rod(hole.at_depth(start), hole.at_depth(end), hole.diameter_mm)
+
+
+def bit_solid(hole: Hole, end_mm: float | None = None) -> Mesh:
+    """The same as a mesh."""
+    return from_manifold(bit(hole, end_mm))
 
 
 def drilled_out(hole: Hole, body: Mesh) -> Mesh:
     """The wood that the hole takes away: the bit's cylinder where it is inside the body."""
-    return intersect(bit_solid(hole), body)
+    return common(bit(hole), body)

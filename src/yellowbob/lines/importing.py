@@ -76,9 +76,10 @@ def closed_body(vertices: Array, faces: NDArray[np.integer[Any]], name: str) -> 
         x, y, z = middle[0]
         low, high = middle.min(axis=0), middle.max(axis=0)
         spread = f", all within x {low[0]:.1f} to {high[0]:.1f} mm" if len(gaps) > 1 else ""
+        edges = "1 open edge" if len(gaps) == 1 else f"{len(gaps)} open edges"
         raise BadMesh(
-            f"{name}: not closed: {len(gaps)} open edge{'s' if len(gaps) > 1 else ''}, the first at x {x:.2f}, y {y:.2f}, "
-            f"z {z:.2f} mm{spread}; close the surface in CAD and export it again"
+            f"{name}: not closed: {edges}, the first at x {x:.2f}, y {y:.2f}, z {z:.2f} mm{spread}; "
+            "close the surface in CAD and export it again"
         )
     mesh.faces = faces
     mesh.remove_unreferenced_vertices()

@@ -58,6 +58,12 @@ def exact_shape(shape: Lofted | Turned, stations: Array | None = None) -> ExactS
     )
 
 
+def _ordered(values: Array) -> Array:
+    """Sorted, each value once (numpy's own `unique` brings masked arrays in, slow to import)."""
+    values = np.sort(values)
+    return values[np.concatenate([[True], np.diff(values) > 0])]
+
+
 def place_stations(shape: Lofted | Turned, count: int = STATIONS) -> Array:
     """x of the stations: closer where the outlines turn, with one on every corner."""
     length = shape.length_mm
@@ -74,7 +80,7 @@ def place_stations(shape: Lofted | Turned, count: int = STATIONS) -> Array:
         measures.append((points[:, 0], measure))
         grid.extend(points[:, 0])
         corners.update(p.at_mm[0] for p in outline[1:-1] if p.bend == "corner")
-    x = np.unique(np.round(grid, 9))
+    x = _ordered(np.round(grid, 9))
     total = sum(np.interp(x, at, measure) for at, measure in measures)
     stations = np.interp(np.linspace(total[0], total[-1], count), total, x)
     if isinstance(shape, Lofted):
@@ -83,7 +89,7 @@ def place_stations(shape: Lofted | Turned, count: int = STATIONS) -> Array:
         inner = stations[1:-1]
         if len(inner):
             inner[np.argmin(np.abs(inner - corner))] = corner
-    stations = np.unique(np.concatenate([stations, sorted(corners)]))
+    stations = _ordered(np.concatenate([stations, sorted(corners)]))
     keep = np.concatenate([[True], np.diff(stations) > 1e-6 * length])
     stations = stations[keep]
     stations[-1] = length
@@ -91,9 +97,10 @@ def place_stations(shape: Lofted | Turned, count: int = STATIONS) -> Array:
 
 
 def _scaled(rings: Array, centres: Array, factor: Array) -> Array:
-    return centres[:, None, :] + (rings - centres[:, None, :]) * np.stack(
-        [np.ones_like(factor), factor, factor], axis=1
-    )[:, None, :]
+    return (
+        centres[:, None, :]
+        + (rings - centres[:, None, :]) * np.stack([np.ones_like(factor), factor, factor], axis=1)[:, None, :]
+    )
 
 
 def _stretch_volumes(rings: Array, x: Array) -> Array:
@@ -101,9 +108,7 @@ def _stretch_volumes(rings: Array, x: Array) -> Array:
     y, z = rings[..., 1], rings[..., 2]
     y2, z2 = np.roll(y, -1, axis=1), np.roll(z, -1, axis=1)
     own = 0.5 * (y * z2 - z * y2).sum(axis=1)
-    mixed = 0.25 * (
-        (y[:-1] * z2[1:] - z[:-1] * y2[1:]).sum(axis=1) + (y[1:] * z2[:-1] - z[1:] * y2[:-1]).sum(axis=1)
-    )
+    mixed = 0.25 * ((y[:-1] * z2[1:] - z[:-1] * y2[1:]).sum(axis=1) + (y[1:] * z2[:-1] - z[1:] * y2[:-1]).sum(axis=1))
     return np.diff(x) / 3.0 * (own[:-1] + mixed + own[1:])
 
 
@@ -172,7 +177,7 @@ def _refuse_crossed(shape: Lofted | Turned, x: Array) -> None:
     if isinstance(shape, Turned):
         return
     back, belly, _ = outline_curves(shape)
-    x = np.unique(np.concatenate([x, back.sampled(8)[:, 0], belly.sampled(8)[:, 0]]))
+    x = _ordered(np.concatenate([x, back.sampled(8)[:, 0], belly.sampled(8)[:, 0]]))
     depth = back.at(x) - belly.at(x)
     worst = int(np.argmin(depth))
     if depth[worst] < -1e-6:

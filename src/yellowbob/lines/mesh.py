@@ -20,6 +20,15 @@ class Moments:
     second_mm5: Array
 
 
+def cross(a: Array, b: Array) -> Array:
+    """Row-wise vector product of (n, 3) arrays; several times quicker than the general one of numpy."""
+    out = np.empty(np.broadcast_shapes(a.shape, b.shape))
+    out[:, 0] = a[..., 1] * b[..., 2] - a[..., 2] * b[..., 1]
+    out[:, 1] = a[..., 2] * b[..., 0] - a[..., 0] * b[..., 2]
+    out[:, 2] = a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0]
+    return out
+
+
 def _weighted_squares(weight: Array, corners: Array, total: Array) -> Array:
     """Σ w (Σ_k x_k x_kᵀ + t tᵀ) over triangles with corners x_k, (m, 3, 3), and t their sum, (m, 3)."""
     flat = corners.reshape(-1, 3)
@@ -41,8 +50,8 @@ class Mesh:
     @cached_property
     def area_vectors(self) -> Array:
         """(m, 3): outward normals as long as each triangle's area, mm²."""
-        a, b, c = np.moveaxis(self.corners, 1, 0)
-        return 0.5 * np.cross(b - a, c - a)
+        corners = self.corners
+        return 0.5 * cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
 
     @cached_property
     def areas(self) -> Array:
@@ -57,7 +66,7 @@ class Mesh:
         """Exact polyhedral moments by tetrahedra from the vertex mean (Tonon 2004)."""
         origin = self.vertices.mean(axis=0)
         corners = self.corners - origin
-        sixth = np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2])) / 6.0
+        sixth = np.einsum("ij,ij->i", corners[:, 0], cross(corners[:, 1], corners[:, 2])) / 6.0
         volume = float(sixth.sum())
         total = corners.sum(axis=1)
         first = (sixth[:, None] * total).sum(axis=0) / 4.0
@@ -92,8 +101,8 @@ class Mesh:
         for k in range(3):
             one = corners[:, (k + 1) % 3] - corners[:, k]
             two = corners[:, (k + 2) % 3] - corners[:, k]
-            cross = np.linalg.norm(np.cross(one, two), axis=1)
-            angle = np.arctan2(cross, np.einsum("ij,ij->i", one, two))
+            size = np.linalg.norm(cross(one, two), axis=1)
+            angle = np.arctan2(size, np.einsum("ij,ij->i", one, two))
             np.add.at(normals, self.faces[:, k], flat * angle[:, None])
         return normals / np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-30)
 

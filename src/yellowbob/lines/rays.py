@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.mesh import Mesh, cross
+from yellowbob.lines.solids import to_manifold
 
 Array = NDArray[np.float64]
 
@@ -18,12 +19,12 @@ def crossings(mesh: Mesh, start: Array, direction: Array) -> Array:
     start, direction = np.asarray(start, dtype=float), np.asarray(direction, dtype=float)
     a = mesh.corners[:, 0]
     one, two = mesh.corners[:, 1] - a, mesh.corners[:, 2] - a
-    p = np.cross(direction, two)
+    p = cross(direction, two)
     determinant = np.einsum("ij,ij->i", one, p)
     safe = np.where(np.abs(determinant) < 1e-14, np.inf, determinant)
     s = start - a
     u = np.einsum("ij,ij->i", s, p) / safe
-    q = np.cross(s, one)
+    q = cross(s, one)
     v = (q @ direction) / safe
     t = np.einsum("ij,ij->i", two, q) / safe
     hit = (np.abs(determinant) >= 1e-14) & (u >= -1e-9) & (v >= -1e-9) & (u + v <= 1.0 + 1e-9)
@@ -31,6 +32,13 @@ def crossings(mesh: Mesh, start: Array, direction: Array) -> Array:
     if len(found) < 2:
         return found
     return found[np.concatenate([[True], np.diff(found) > 1e-7])]
+
+
+def first_hit(mesh: Mesh, start: Array, direction: Array) -> float | None:
+    """Distance along a unit direction to the first place on a closed mesh, None when it is missed."""
+    reach = float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0])) + float(np.abs(mesh.bounds - start).max()) + 1.0
+    hits = to_manifold(mesh).ray_cast(start, np.asarray(start) + reach * np.asarray(direction))
+    return min((float(h.distance) * reach for h in hits), default=None)
 
 
 def inside(mesh: Mesh, place: Array) -> bool:

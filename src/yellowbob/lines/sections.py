@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import gamma
 
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.lines.curves import Curve, curve
@@ -16,8 +16,13 @@ Array = NDArray[np.float64]
 
 def fullness(exponent: Array) -> Array:
     """Area of a quarter superellipse |y|^n + |z|^n = 1: Γ(1+1/n)² / Γ(1+2/n). 1/2 for n = 1, π/4 for n = 2."""
-    exponent = np.asarray(exponent, dtype=float)
-    return gamma(1.0 + 1.0 / exponent) ** 2 / gamma(1.0 + 2.0 / exponent)
+    n = np.asarray(exponent, dtype=float)
+    return _gamma(1.0 + 1.0 / n) ** 2 / _gamma(1.0 + 2.0 / n)
+
+
+def _gamma(values: Array) -> Array:
+    """Γ of each value; the few values of a body do not pay for importing a library of special functions."""
+    return np.array([math.gamma(v) for v in np.ravel(values).tolist()]).reshape(np.shape(values))
 
 
 @dataclass(frozen=True, eq=False)
@@ -63,7 +68,7 @@ class Sections:
 def _height_moment(exponent: Array) -> Array:
     """∫ z dA over a quarter superellipse of unit axes: (1/2n)·B(1/n, 1 + 2/n)."""
     n = np.asarray(exponent, dtype=float)
-    return gamma(1.0 / n) * gamma(1.0 + 2.0 / n) / gamma(1.0 + 3.0 / n) / (2.0 * n)
+    return _gamma(1.0 / n) * _gamma(1.0 + 2.0 / n) / _gamma(1.0 + 3.0 / n) / (2.0 * n)
 
 
 def outline_curves(shape: Lofted | Turned) -> tuple[Curve, ...]:

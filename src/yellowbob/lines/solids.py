@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 from collections.abc import Sequence
 from weakref import WeakKeyDictionary
 
@@ -51,9 +53,9 @@ def subtract(mesh: Mesh, cutters: Sequence[Mesh]) -> Mesh:
     return from_manifold(manifold3d.Manifold.batch_boolean(solids, manifold3d.OpType.Subtract))
 
 
-def intersect(one: Mesh, two: Mesh) -> Mesh:
-    """What both have in common; an empty mesh when nothing."""
-    return from_manifold(to_manifold(one) ^ to_manifold(two))
+def common(solid: manifold3d.Manifold, mesh: Mesh) -> Mesh:
+    """What a solid and a mesh have in common; an empty mesh when nothing."""
+    return from_manifold(solid ^ to_manifold(mesh))
 
 
 def unite(meshes: Sequence[Mesh]) -> Mesh:
@@ -81,9 +83,9 @@ def frame_along(direction: Array) -> Array:
 def revolved(profile: Array, sides: int = ROUND_SIDES) -> Mesh:
     """A solid of revolution about z from (z, radius) points, z rising; every frustum has its exact volume.
 
-    Source: an n-sided polygon of circumradius r has area (n/2)·r²·sin(2π/n); radii are enlarged to make that π·r².
+    Radii are enlarged so that each polygon has its circle's area.
     """
-    swell = np.sqrt(2.0 * np.pi / (sides * np.sin(2.0 * np.pi / sides)))
+    swell = _swell(sides)
     angle = 2.0 * np.pi * np.arange(sides) / sides
     vertices: list[Array] = []
     rows: list[NDArray[np.int64]] = []
@@ -106,7 +108,7 @@ def revolved(profile: Array, sides: int = ROUND_SIDES) -> Mesh:
         vertices.append(np.array([[0.0, 0.0, profile[-1][0]]]))
         rows.append(np.full(sides, count))
     faces = []
-    for low, top in zip(rows[:-1], rows[1:], strict=True):
+    for low, top in itertools.pairwise(rows):
         low_next, top_next = np.roll(low, -1), np.roll(top, -1)
         if low[0] != low[1]:
             faces.append(np.stack([low, low_next, top_next], axis=1))
@@ -115,12 +117,17 @@ def revolved(profile: Array, sides: int = ROUND_SIDES) -> Mesh:
     return Mesh(np.vstack(vertices), np.concatenate(faces).astype(np.int32))
 
 
-def rod(start: Array, end: Array, diameter_mm: float, sides: int = ROUND_SIDES) -> Mesh:
+def _swell(sides: int) -> float:
+    """By how much a regular polygon's corners stand out when its area is the circle's: area (n/2)·r²·sin(2π/n)."""
+    return math.sqrt(2.0 * math.pi / (sides * math.sin(2.0 * math.pi / sides)))
+
+
+def rod(start: Array, end: Array, diameter_mm: float, sides: int = ROUND_SIDES) -> manifold3d.Manifold:
     """A round rod between two places, of exact volume."""
     start, end = np.asarray(start, dtype=float), np.asarray(end, dtype=float)
-    long = float(np.linalg.norm(end - start))
-    mesh = revolved(np.array([[0.0, diameter_mm / 2], [long, diameter_mm / 2]]), sides)
-    return mesh.moved(frame_along(end - start), start)
+    radius = diameter_mm / 2.0 * _swell(sides)
+    solid = manifold3d.Manifold.cylinder(float(np.linalg.norm(end - start)), radius, radius, sides)
+    return solid.transform(np.column_stack([frame_along(end - start), start]))
 
 
 def cap(diameter_mm: float, depth_mm: float, lead_mm: float, sides: int = ROUND_SIDES, steps: int = 10) -> Mesh:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import math
 from functools import lru_cache
 from pathlib import Path
@@ -120,11 +121,13 @@ def _side_view(page: _Page, study: Study, origin: tuple[float, float]) -> float:
         marks.append((hole.mouth_mm[0], f"{hole.mouth_mm[0]:.1f}  {placed.ballast.name}: {_hole_words(hole, placed)}"))
     for bore in study.holes.bores:
         _hole_outline(page, bore.hole, origin)
-        marks.append((bore.hole.mouth_mm[0], f"{bore.hole.mouth_mm[0]:.1f}  {bore.bore.name}: {_hole_words(bore.hole)}"))
+        marks.append(
+            (bore.hole.mouth_mm[0], f"{bore.hole.mouth_mm[0]:.1f}  {bore.bore.name}: {_hole_words(bore.hole)}")
+        )
     page.ink(PALE, 0.15)
     for wire in design.wires:
         path = np.asarray(wire.path_mm)
-        for a, b in zip(path[:-1], path[1:], strict=True):
+        for a, b in itertools.pairwise(path):
             page.line(origin[0] + a[0], origin[1] + a[2], origin[0] + b[0], origin[1] + b[2])
     page.ink(INK, 0.25)
     for fitting in design.fittings:
@@ -132,7 +135,7 @@ def _side_view(page: _Page, study: Study, origin: tuple[float, float]) -> float:
             x, _, z = fitting.at_mm
             page.canvas.circle((origin[0] + x) * mm, (origin[1] + z) * mm, 1.0 * mm)
             if fitting.sort != "ring":
-                marks.append((x, f"{x:.1f}, {z:+.1f} from the axis  {fitting.name}"))
+                marks.append((x, f"{x:.1f}, {z:+.1f} from the axis  {fitting.name}".replace("-", "−")))
             low = min(low, z)
     rest = study.upright_rest
     if rest is not None and abs(rest.up[2]) > 0.05:
@@ -161,8 +164,13 @@ def _hole_outline(page: _Page, hole: Any, origin: tuple[float, float]) -> None:
 def _waterline(page: _Page, study: Study, origin: tuple[float, float], up: tuple[float, ...], height: float) -> None:
     page.ink(WATER, 0.2)
     page.canvas.setDash(3, 2)
-    x = np.array([study.outer.bounds[0, 0] - 6, study.outer.bounds[1, 0] + 6])
+    (x0, _, z0), (x1, _, z1) = study.outer.bounds
+    x = np.linspace(x0 - 6, x1 + 6, 400)
     z = (height - x * up[0]) / up[2]
+    shown = (z > z0 - 4) & (z < z1 + 4)
+    if not shown.any():
+        return
+    x, z = x[shown][[0, -1]], z[shown][[0, -1]]
     page.line(origin[0] + x[0], origin[1] + z[0], origin[0] + x[1], origin[1] + z[1])
     page.canvas.setDash()
     page.text(origin[0] + x[1] + 1, origin[1] + z[1], "water", 6.5)
@@ -205,8 +213,10 @@ def write_sheet(study: Study, path: Path | str) -> None:
     water = study.water
     body = study.design.body
     rest = study.upright_rest
-    sits = "sinks" if rest is None else (
-        f"sits {math.degrees(rest.pitch_rad):+.1f}°, draft {rest.draft_mm:.1f} mm".replace("-", "−")
+    sits = (
+        "sinks"
+        if rest is None
+        else (f"sits {math.degrees(rest.pitch_rad):+.1f}°, draft {rest.draft_mm:.1f} mm".replace("-", "−"))
     )
     page.text(
         MARGIN_MM, height - 22,

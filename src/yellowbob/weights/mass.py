@@ -73,12 +73,14 @@ def of_cylinder(mass_g: float, diameter_mm: float, start_mm: Array, end_mm: Arra
 def total(parts: Iterable[MassProperties]) -> MassProperties:
     """All parts together, by the parallel-axis theorem."""
     parts = list(parts)
-    mass = sum(p.mass_g for p in parts)
-    if not parts or mass == 0.0:
-        return MassProperties(0.0, np.zeros(3), sum((p.spread_g_mm2 for p in parts), np.zeros((3, 3))))
-    centre = sum((p.mass_g * p.centre_mm for p in parts), np.zeros(3)) / mass
-    spread = np.zeros((3, 3))
-    for part in parts:
-        arm = part.centre_mm - centre
-        spread += part.spread_g_mm2 + part.mass_g * np.outer(arm, arm)
-    return MassProperties(mass, centre, spread)
+    if not parts:
+        return MassProperties(0.0, np.zeros(3), np.zeros((3, 3)))
+    masses = np.array([p.mass_g for p in parts])
+    spread = np.array([p.spread_g_mm2 for p in parts]).sum(axis=0)
+    mass = float(masses.sum())
+    if mass == 0.0:
+        return MassProperties(0.0, np.zeros(3), spread)
+    centres = np.array([p.centre_mm for p in parts])
+    centre = masses @ centres / mass
+    arms = centres - centre
+    return MassProperties(mass, centre, spread + (masses[:, None] * arms).T @ arms)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -57,8 +58,7 @@ def of_wire(wire: Wire) -> MassProperties:
     path = np.asarray(wire.path_mm, dtype=float)
     per_mm = np.pi / 4.0 * wire.diameter_mm**2 * wire.density_g_ml / 1000.0
     return total(
-        of_cylinder(per_mm * float(np.linalg.norm(b - a)), wire.diameter_mm, a, b)
-        for a, b in zip(path[:-1], path[1:], strict=True)
+        of_cylinder(per_mm * float(np.linalg.norm(b - a)), wire.diameter_mm, a, b) for a, b in itertools.pairwise(path)
     )
 
 
@@ -68,7 +68,11 @@ def wire_length_mm(wire: Wire) -> float:
 
 
 def body_lines(
-    outer: Mesh, material: str, density_g_ml: float, bores: tuple[DrilledBore, ...], ballast: tuple[PlacedBallast, ...]
+    outer: Mesh,
+    material: str,
+    density_g_ml: float,
+    bores: tuple[DrilledBore, ...],
+    ballast: tuple[PlacedBallast, ...],
 ) -> list[SlipLine]:
     """The body, what its holes took away, and what fills the bores."""
     lines = [SlipLine("body", f"Body, {material} {density_g_ml:.3f}", of_solid(outer, density_g_ml))]
@@ -96,7 +100,9 @@ def ballast_lines(ballast: tuple[PlacedBallast, ...]) -> list[SlipLine]:
 
 def hardware_lines(fittings: tuple[Fitting, ...], wires: tuple[Wire, ...]) -> list[SlipLine]:
     lines = [
-        SlipLine(f"wire:{wire.name}", f"{wire.name}, {wire.diameter_mm:g} × {wire_length_mm(wire):.0f} mm", of_wire(wire))
+        SlipLine(
+            f"wire:{wire.name}", f"{wire.name}, {wire.diameter_mm:g} × {wire_length_mm(wire):.0f} mm", of_wire(wire)
+        )
         for wire in wires
     ]
     lines += [
@@ -122,5 +128,3 @@ def coat_lines(outer: Mesh, coats: tuple[Coat, ...]) -> list[SlipLine]:
 def film_mm(coats: tuple[Coat, ...]) -> float:
     """All coats' dry films together."""
     return sum(c.film_mm * c.coats for c in coats)
-
-

@@ -1,0 +1,36 @@
+# make demo | test | shots | bench | soak | check ; each sets itself up on a fresh machine
+PYTHON ?= python3
+BIN := .venv/bin
+
+.PHONY: setup demo test check shots bench soak schema clean
+
+setup: .venv/ready
+
+.venv/ready: requirements.lock pyproject.toml tools/setup.sh
+	sh tools/setup.sh $(PYTHON)
+
+demo: setup
+	$(BIN)/yellow-bob demo
+
+test: setup check
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 tests
+
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check -q .
+	$(BIN)/mypy
+
+shots: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/shots.py docs/screenshots
+
+bench: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/bench.py build/bench.json
+
+soak: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -m soak tests/soak
+
+schema: setup
+	$(BIN)/yellow-bob schema > docs/design.schema.json
+
+clean:
+	rm -rf build .pytest_cache .mypy_cache .ruff_cache

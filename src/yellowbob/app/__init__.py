@@ -1,0 +1,1 @@
+"""The window: Qt widgets that show a study and pass edits on. No arithmetic beyond screen coordinates."""

@@ -1,0 +1,208 @@
+"""The design that is open: its study, its undo, its file, and what was last shown of it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from yellowbob.afloat.remembered import keep, recall
+from yellowbob.afloat.rest import Afloat, Rest
+from yellowbob.app.background import Background
+from yellowbob.app.recovery import Recovery
+from yellowbob.design.edits import Piece, pieces
+from yellowbob.design.files import read_design, write_design
+from yellowbob.design.model import Design
+from yellowbob.errors import YellowBobError
+from yellowbob.study import Study
+
+SETTLE_MS = 70
+"""Pause after an edit before all rests are looked for again."""
+
+
+class _Edit(QUndoCommand):
+    """One step of undo: the design before and after. Steps with the same `thread` run together."""
+
+    def __init__(self, session: Session, before: Design, after: Design, words: str, thread: str) -> None:
+        super().__init__(words)
+        self.session, self.before, self.after, self.thread = session, before, after, thread
+
+    def redo(self) -> None:
+        self.session.put(self.after)
+
+    def undo(self) -> None:
+        self.session.put(self.before)
+
+    def id(self) -> int:
+        return 1 if self.thread else -1
+
+    def mergeWith(self, other: QUndoCommand) -> bool:
+        if not isinstance(other, _Edit) or other.thread != self.thread:
+            return False
+        self.after = other.after
+        return True
+
+
+class Session(QObject):
+    """What the widgets share. They read `design`, `study` and `rest`, and call `edit`."""
+
+    changed = Signal()
+    """the design, and with it everything, is another one"""
+    settled = Signal()
+    """all rests are known again"""
+    picked = Signal()
+    """another piece is selected"""
+    said = Signal(str)
+    """a line for the maker to read; empty clears it"""
+    renamed = Signal()
+    """the file or its saved state changed"""
+
+    def __init__(self, design: Design, recovery: Recovery, path: Path | None = None) -> None:
+        super().__init__()
+        self.undo = QUndoStack(self)
+        self.undo.cleanChanged.connect(self._clean_changed)
+        self.recovery = recovery
+        self.background = Background(self)
+        self.path = path
+        self.design = design
+        self.study = Study(design)
+        self.rest: Rest | None = None
+        self.fault = ""
+        self.piece: Piece | None = None
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(SETTLE_MS)
+        self._pause.timeout.connect(self._look_for_rests)
+        self._keep = QTimer(self)
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(recovery.delay_ms)
+        self._keep.timeout.connect(self.keep_now)
+        self._thread = 0
+        self.dragging = False
+        self._show_upright()
+
+    def _clean_changed(self, _: bool) -> None:
+        self.renamed.emit()
+
+    # ---- edits
+
+    def edit(self, design: Design, words: str, thread: str = "") -> None:
+        """Take an edit. `thread` joins a run of them, such as one drag, into one step of undo."""
+        if design == self.design:
+            return
+        self.undo.push(_Edit(self, self.design, design, words, f"{thread}#{self._thread}" if thread else ""))
+
+    def end_thread(self) -> None:
+        """The next edit begins a new step of undo, whatever its thread."""
+        self._thread += 1
+
+    def put(self, design: Design) -> None:
+        """Show another design in place of this one, following the rest from where it is shown now."""
+        self.design = design
+        study = Study(design, self.study)
+        try:
+            rest = study.rest_followed(self.rest)
+            self.study, self.rest, self.fault = study, rest, ""
+        except YellowBobError as error:
+            # the drawing keeps the last sound state; the document keeps what was asked for
+            self.fault = str(error)
+        if self.piece is not None and self.piece.of(design) is None:
+            self.piece = None
+            self.picked.emit()
+        self._pause.start()
+        if not self._keep.isActive():
+            self._keep.start()
+        self.changed.emit()
+
+    def pick(self, piece: Piece | None) -> None:
+        if piece != self.piece:
+            self.piece = piece
+            self.picked.emit()
+
+    def pick_next(self, step: int) -> None:
+        """Select the next (1) or previous (-1) piece."""
+        listed = pieces(self.design)
+        if listed:
+            now = listed.index(self.piece) if self.piece in listed else (-1 if step > 0 else 0)
+            self.pick(listed[(now + step) % len(listed)])
+
+    def show_rest(self, rest: Rest) -> None:
+        """Show another of its rests in the tank."""
+        self.rest = rest
+        self.changed.emit()
+
+    # ---- rests
+
+    def _show_upright(self) -> None:
+        """First sight of a design: the rest it is meant for."""
+        try:
+            afloat = self.study.afloat
+            known = recall(afloat)
+            if known is not None:
+                self.study.accept_rests(afloat, known)
+            self.rest, self.fault = self.study.upright_rest, ""
+            if known is None:
+                keep(afloat, self.study.rests)
+        except YellowBobError as error:
+            self.rest, self.fault = None, str(error)
+
+    def _look_for_rests(self) -> None:
+        if self.fault:
+            return
+        afloat = self.study.afloat
+        if self.study.rests_known or not afloat.floats:
+            self._rests_found(afloat, self.study.rests)
+        else:
+            self.background.find_rests(afloat, self._rests_found)
+
+    def _rests_found(self, afloat: Afloat, rests: tuple[Rest, ...]) -> None:
+        if self.study.accept_rests(afloat, rests):
+            self.settled.emit()
+
+    def settle(self) -> None:
+        """Finish what is pending now, instead of after the pause."""
+        self._pause.stop()
+        if not self.fault:
+            self._rests_found(self.study.afloat, self.study.rests)
+
+    # ---- files
+
+    @property
+    def saved(self) -> bool:
+        return self.undo.isClean() and self.path is not None
+
+    def open(self, path: Path) -> None:
+        """Open another file. Raises BadInput; then nothing changes. What was not saved of this one stays kept."""
+        self.keep_now()
+        self.replace(read_design(path), path)
+
+    def replace(self, design: Design, path: Path | None, clean: bool = True) -> None:
+        """Start over with another design."""
+        self.undo.clear()
+        if not clean:
+            self.undo.resetClean()
+        self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
+        self._show_upright()
+        self.picked.emit()
+        self.changed.emit()
+        self.renamed.emit()
+        self.settle()
+
+    def save(self, path: Path | None = None) -> None:
+        """Write the file whole. Raises BadInput when it cannot be written."""
+        target = path or self.path
+        if target is None:
+            return
+        write_design(self.design, target)
+        self.path = target
+        self.undo.setClean()
+        self.keep_now()
+        self.renamed.emit()
+
+    def keep_now(self) -> None:
+        """Write down what is not in a file yet, so that a kill loses nothing."""
+        self._keep.stop()
+        if not self.fault and self.study.rests_known:
+            keep(self.study.afloat, self.study.rests)
+        self.recovery.keep(self.design, self.path, self.undo.isClean())

@@ -1,0 +1,1 @@
+"""The Tank bench: the lure in the water at its computed rest."""

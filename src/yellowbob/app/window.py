@@ -1,0 +1,282 @@
+"""The window: header, benches, weigh slip, verdict line; and the commands that belong to no bench."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from yellowbob.app.brief_card import BriefCard
+from yellowbob.app.demo_designs import demo_files
+from yellowbob.app.fields import Units
+from yellowbob.app.header import Header
+from yellowbob.app.session import Session
+from yellowbob.app.settings import Settings
+from yellowbob.app.slip_panel import SlipPanel
+from yellowbob.app.tank.bench import TankBench
+from yellowbob.app.tank.cards import drop
+from yellowbob.app.theme import DAY, EVENING, Look, apply_theme
+from yellowbob.app.verdict_line import VerdictLine
+from yellowbob.design.edits import Piece
+from yellowbob.design.files import SUFFIX, read_design
+from yellowbob.errors import YellowBobError
+
+UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
+
+
+class Window(QMainWindow):
+    """One design open."""
+
+    def __init__(self, session: Session, settings: Settings) -> None:
+        super().__init__()
+        self.session, self.settings = session, settings
+        self.setWindowTitle("Yellow Bob")
+        self.resize(1280, 800)
+        self.actions_by_name: dict[str, QAction] = {}
+        self.header = Header(session, [("Tank", "3")])
+        self.slip = SlipPanel(session)
+        self.verdict = VerdictLine(session)
+        self.tank = TankBench(session)
+        self.brief = BriefCard(session)
+        self.benches = QStackedWidget()
+        self.benches.addWidget(self.tank)
+        self.benches.addWidget(self.brief)
+        self.message = QLabel()
+        self.message.setWordWrap(True)
+        self.message.setContentsMargins(16, 6, 16, 6)
+        self.message.setAccessibleName("Message")
+        self.message.hide()
+        self._lay_out()
+        self._make_actions()
+        self._fill_header()
+        session.said.connect(self.say)
+        session.renamed.connect(self._retitle)
+        session.settle()
+        if session.design.ballast:
+            session.pick(Piece("ballast", 0))
+        self._retitle()
+        self.tank.view.setFocus()
+
+    def _lay_out(self) -> None:
+        ground = QWidget()
+        ground.setObjectName("bench")
+        column = QVBoxLayout(ground)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.header)
+        column.addWidget(self.message)
+        middle = QHBoxLayout()
+        middle.setContentsMargins(16, 12, 16, 12)
+        middle.setSpacing(14)
+        middle.addWidget(self.benches, 1)
+        middle.addWidget(self.slip)
+        column.addLayout(middle, 1)
+        column.addWidget(self.verdict)
+        self.setCentralWidget(ground)
+
+    # ---- commands
+
+    def _action(self, words: str, keys: list[str], done: Callable[[], object]) -> QAction:
+        action = QAction(words, self)
+        action.setShortcuts([QKeySequence(k) for k in keys])
+        action.triggered.connect(lambda: done())
+        self.addAction(action)
+        self.actions_by_name[words] = action
+        return action
+
+    def _make_actions(self) -> None:
+        self._action("Open a design", ["Ctrl+O"], self.ask_open)
+        self._action("Save", ["Ctrl+S"], self.save)
+        self._action("Save as", ["Ctrl+Shift+S"], self.ask_save)
+        self._action("Sheet at true scale", ["Ctrl+P"], self.ask_sheet)
+        self._action("Undo", ["Ctrl+Z"], self.session.undo.undo)
+        self._action("Redo", ["Ctrl+Shift+Z", "Ctrl+Y"], self.session.undo.redo)
+        self._action("Tank bench", ["3"], lambda: self.show_bench("Tank"))
+        self._action("Turn over the brief", ["B"], self.turn_brief)
+        self._action("Next piece", ["Ctrl+."], lambda: self.session.pick_next(1))
+        self._action("Previous piece", ["Ctrl+,"], lambda: self.session.pick_next(-1))
+        self._action("Remove the piece", ["Del"], self.tank.piece.remove.click)
+        self._action("Day or evening colours", ["Ctrl+E"], self.turn_colours)
+        self._action("Change units", ["Ctrl+U"], self.next_units)
+        self._action("Keys", ["?", "F1"], self.show_keys)
+        self._action("Close", ["Ctrl+Q"], self.close)
+
+    def _fill_header(self) -> None:
+        line = self.header.buttons
+        line.addWidget(drop("Design", self._fill_design_menu, "Design menu"))
+        line.addWidget(drop("Undo", self._fill_undo_menu, "Undo menu"))
+        line.addWidget(drop("View", self._fill_view_menu, "View menu"))
+        self.header.tabs.chosen.connect(self.show_bench)
+
+    def _add(self, menu: QMenu, *names: str) -> None:
+        for name in names:
+            menu.addAction(self.actions_by_name[name])
+
+    def _fill_design_menu(self, menu: QMenu) -> None:
+        self._add(menu, "Open a design")
+        recent = menu.addMenu("Recent")
+        for path in self.settings.recent():
+            recent.addAction(path.name).triggered.connect(lambda _=False, p=path: self.open(p))
+        recent.setEnabled(not recent.isEmpty())
+        demo = menu.addMenu("Demo workshop")
+        for file in demo_files():
+            design = read_design(file)
+            demo.addAction(f"{design.name}, {design.kind}").triggered.connect(lambda _=False, f=file: self.open_demo(f))
+        menu.addSeparator()
+        self._add(menu, "Save", "Save as", "Sheet at true scale")
+        menu.addSeparator()
+        self._add(menu, "Close")
+
+    def _fill_undo_menu(self, menu: QMenu) -> None:
+        stack = self.session.undo
+        undo, redo = self.actions_by_name["Undo"], self.actions_by_name["Redo"]
+        undo.setText(f"Undo {stack.undoText()}".strip())
+        redo.setText(f"Redo {stack.redoText()}".strip())
+        undo.setEnabled(stack.canUndo())
+        redo.setEnabled(stack.canRedo())
+        menu.addActions([undo, redo])
+
+        def allow_keys() -> None:
+            undo.setEnabled(True)
+            redo.setEnabled(True)
+
+        menu.aboutToHide.connect(allow_keys)
+
+    def _fill_view_menu(self, menu: QMenu) -> None:
+        self._add(menu, "Turn over the brief", "Day or evening colours", "Change units", "Keys")
+
+    # ---- what they do
+
+    def attempt(self, work: Callable[[], object]) -> bool:
+        """Do something that may refuse; what it says is shown in place."""
+        try:
+            work()
+        except YellowBobError as error:
+            self.say(str(error), wrong=True)
+            return False
+        return True
+
+    def say(self, words: str, wrong: bool = False) -> None:
+        """A line under the header; empty hides it."""
+        now = Look.now
+        self.message.setText(f"! {words}" if wrong and words else words)
+        self.message.setStyleSheet(f"background: {now.card}; color: {now.bad if wrong else now.ink};")
+        self.message.setVisible(bool(words))
+
+    def open(self, path: Path) -> bool:
+        """Open a file; a refused one leaves everything as it is."""
+        if not self.attempt(lambda: self.session.open(path)):
+            return False
+        self.settings.remember(path)
+        self.say("")
+        return True
+
+    def open_demo(self, file: Path) -> None:
+        """A copy of a demo design, not bound to a file."""
+        self.session.keep_now()
+        self.session.replace(read_design(file), None, clean=False)
+
+    def save(self) -> bool:
+        if self.session.path is None:
+            return self.ask_save()
+        done = self.attempt(self.session.save)
+        if done:
+            self.settings.remember(self.session.path)
+            self.say("")
+        return done
+
+    def save_as(self, path: Path) -> bool:
+        if path.suffix != SUFFIX:
+            path = path.with_name(path.name + SUFFIX)
+        done = self.attempt(lambda: self.session.save(path))
+        if done:
+            self.settings.remember(path)
+            self.say("")
+        return done
+
+    def ask_open(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open a design", "", f"Designs (*{SUFFIX})")
+        if name:
+            self.open(Path(name))
+
+    def ask_save(self) -> bool:
+        start = self.session.path or Path.home() / f"{self.session.design.name}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), f"Designs (*{SUFFIX})")
+        return bool(name) and self.save_as(Path(name))
+
+    def ask_sheet(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Write the sheet", f"{self.session.design.name}.pdf", "PDF (*.pdf)")
+        if name:
+            self.write_sheet(Path(name))
+
+    def write_sheet(self, path: Path) -> None:
+        from yellowbob.shop.sheet import write_sheet
+
+        if self.attempt(lambda: write_sheet(self.session.study, path)):
+            self.say(f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule.")
+
+    def show_bench(self, name: str) -> None:
+        self.benches.setCurrentWidget(self.tank)
+        self.header.tabs.show_bench(name)
+
+    def turn_brief(self) -> None:
+        self.benches.setCurrentWidget(self.tank if self.benches.currentWidget() is self.brief else self.brief)
+
+    def turn_colours(self) -> None:
+        theme = EVENING if Look.now is DAY else DAY
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            apply_theme(app, theme)
+        self.verdict.dress()
+        self.settings.put("theme", "evening" if theme is EVENING else "day")
+        self.update()
+
+    def next_units(self) -> None:
+        names = list(UNIT_SETS)
+        now = (Units.chosen["length"], Units.chosen["mass"])
+        at = next((i for i, name in enumerate(names) if UNIT_SETS[name] == now), -1)
+        self.use_units(names[(at + 1) % len(names)])
+
+    def use_units(self, name: str) -> None:
+        """Read everything in another set of units."""
+        Units.chosen["length"], Units.chosen["mass"] = UNIT_SETS[name]
+        self.settings.put("units", name)
+        self.session.changed.emit()
+        self.session.settle()
+        self.say(f"Reading in {name}.")
+
+    def show_keys(self) -> None:
+        """List every key, in place."""
+        if self.message.isVisible() and self.message.text().startswith("<table"):
+            self.say("")
+            return
+        rows = [(a.shortcuts()[0].toString(), a.text()) for a in self.actions_by_name.values()]
+        rows += [("arrows", "Nudge the piece 0.1 mm"), ("Shift+arrows", "Nudge it 1 mm"), (", and .", "Select a piece"),
+                 ("Tab", "Next field"), ("Esc", "Put a field back")]  # fmt: skip
+        cells = [f"<td><b>{keys}</b>&nbsp;&nbsp;</td><td>{words}&nbsp;&nbsp;&nbsp;&nbsp;</td>" for keys, words in rows]
+        lines = ["<tr>" + "".join(cells[i : i + 4]) + "</tr>" for i in range(0, len(cells), 4)]
+        self.message.setTextFormat(Qt.TextFormat.AutoText)
+        self.say("<table>" + "".join(lines) + "</table>")
+
+    def _retitle(self) -> None:
+        mark = "" if self.session.saved else " *"
+        self.setWindowTitle(f"{self.session.design.name}{mark} — Yellow Bob")
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Nothing is asked: what is not in a file is kept and comes back at the next start."""
+        self.session.keep_now()
+        self.session.background.finish()
+        event.accept()

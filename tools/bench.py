@@ -1,0 +1,194 @@
+"""Measure speed as ratios within one run, into a JSON file. Usage: bench.py OUT.json"""
+
+from __future__ import annotations
+
+import json
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import manifold3d
+import numpy as np
+import trimesh
+
+from yellowbob.afloat import search
+from yellowbob.afloat.kernel import SUMS, axes_across, immerse
+from yellowbob.afloat.rest import face_table
+from yellowbob.app.demo_designs import demo_files
+from yellowbob.design.files import read_design
+from yellowbob.design.shape import Turned
+from yellowbob.lines.loft import loft
+from yellowbob.lines.mesh import Mesh
+from yellowbob.study import Study
+
+UP = np.array([0.3, 0.2, 0.9]) / np.linalg.norm([0.3, 0.2, 0.9])
+
+
+def median_s(work: Callable[[], Any], runs: int) -> float:
+    """Median seconds of one call, after one uncounted."""
+    work()
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - start)
+    return statistics.median(times)
+
+
+def immersion_s(mesh: Mesh) -> float:
+    """Median seconds of one immersion, over attitudes spread evenly and half in the water."""
+    centre = mesh.moments.centroid_mm
+    vertices = np.ascontiguousarray(mesh.vertices - centre)
+    faces = np.ascontiguousarray(mesh.faces, dtype=np.int32)
+    table, high, out = face_table(vertices, faces), np.empty(len(vertices)), np.empty(SUMS)
+    directions, frames = search.spiral(64), np.empty((64, 2, 3))
+    for u, e in zip(directions, frames, strict=True):
+        axes_across(u, e)
+
+    def all_round() -> None:
+        for u, e in zip(directions, frames, strict=True):
+            immerse(vertices, faces, table, u, 0.0, e, high, out)
+
+    return median_s(all_round, 30) / 64
+
+
+def bench_immersion() -> dict[str, float]:
+    points = [{"at_mm": (x, r), "bend": b} for x, r, b in ((0, 0, "round"), (40, 12, "smooth"), (80, 0, "round"))]
+    mesh = loft(Turned.model_validate({"profile": points}))
+    shifted = Mesh(mesh.vertices - mesh.moments.centroid_mm, mesh.faces)
+    ours = immersion_s(mesh)
+    other = trimesh.Trimesh(shifted.vertices, shifted.faces, process=False)
+    solid = manifold3d.Manifold(manifold3d.Mesh64(shifted.vertices, shifted.faces.astype(np.uint64)))
+    sliced = median_s(lambda: other.slice_plane([0, 0, 0], -UP, cap=True).volume, 9)
+    trimmed = median_s(lambda: solid.trim_by_plane(-UP, 0.0).volume(), 15)
+    return {
+        "triangles": len(mesh.faces),
+        "immersion_us": ours * 1e6,
+        "trimesh_slice_plane_ratio": sliced / ours,
+        "manifold3d_trim_by_plane_ratio": trimmed / ours,
+    }
+
+
+def bench_rests() -> dict[str, Any]:
+    found = {}
+    for file in demo_files():
+        afloat = Study(read_design(file)).afloat
+        rows = np.zeros((search.MOST_RESTS, search.ROW))
+        one = immersion_s(afloat.hull)
+        whole = median_s(lambda a=afloat, r=rows: search.find_rests(*a.arrays, a.scale_nj, r), 9)  # type: ignore[misc]
+        _, counted = search.find_rests(*afloat.arrays, afloat.scale_nj, rows)
+        found[file.stem] = {"in_immersions_time": whole / one, "immersions_counted": int(counted), "ms": whole * 1e3}
+    return found
+
+
+def bench_drag() -> dict[str, float]:
+    """One frame of a ballast drag: pointer moved, solved, painted."""
+    from PySide6.QtCore import QPointF, Qt
+    from PySide6.QtTest import QTest
+
+    from yellowbob.app.main import application
+    from yellowbob.app.recovery import Recovery
+    from yellowbob.app.session import Session
+    from yellowbob.app.settings import Settings
+    from yellowbob.app.window import Window
+    from yellowbob.design.edits import Piece
+
+    medians = {}
+    with tempfile.TemporaryDirectory() as scratch:
+        settings = Settings(Path(scratch))
+        app = application(settings)
+        for file in demo_files():
+            window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+            window.show()
+            app.processEvents()
+            view = window.tank.view
+            place = view.place_of(Piece("ballast", 0))
+            start = QPointF(*view.camera().pixels(place)).toPoint()
+            QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+            times = []
+            for step in range(60):
+                at = start + QPointF((step % 2) * 2 + step % 7, 0).toPoint()
+                before, drawn = time.perf_counter(), view.frames
+                QTest.mouseMove(view, at)
+                while view.frames == drawn and time.perf_counter() - before < 0.5:
+                    app.processEvents()
+                times.append(time.perf_counter() - before)
+            QTest.mouseRelease(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+            medians[file.stem] = statistics.median(times) * 1e3
+            window.close()
+    return medians
+
+
+BARE = """
+import sys
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication(sys.argv)
+class Bare(QMainWindow):
+    def paintEvent(self, event):
+        super().paintEvent(event)
+        print("painted", flush=True)
+w = Bare(); w.resize(1280, 800); w.show(); app.exec()
+"""
+OURS = """
+import sys
+from pathlib import Path
+from yellowbob.app.main import application, make_window
+from yellowbob.app.recovery import Recovery
+from yellowbob.app.settings import Settings
+from PySide6.QtCore import QTimer
+folder = Path(sys.argv[1])
+app = application(Settings(folder))
+w = make_window(Path(sys.argv[2]), Settings(folder), Recovery(folder))
+w.show()
+def look():
+    if w.tank.view.frames and w.session.rest is not None:
+        print("painted", flush=True)
+        timer.stop()
+timer = QTimer(); timer.timeout.connect(look); timer.start(1)
+app.exec()
+"""
+
+
+def bench_start() -> dict[str, float]:
+    """Whole processes to the first painted window, bare and ours in turn."""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    bare, ours = [], []
+    with tempfile.TemporaryDirectory() as scratch:
+        for run in range(8):
+            for script, times in ((BARE, bare), (OURS, ours)):
+                command = [sys.executable, "-c", script, scratch, str(demo_files()[0])]
+                start = time.perf_counter()
+                with subprocess.Popen(
+                    command, env=environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL
+                ) as ran:
+                    assert ran.stdout is not None
+                    ran.stdout.readline()
+                    taken = time.perf_counter() - start
+                    ran.kill()
+                if run:
+                    times.append(taken)
+    b, o = statistics.median(bare), statistics.median(ours)
+    return {"bare_s": b, "ours_s": o, "ratio": o / b}
+
+
+def main(out: Path) -> None:
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    result = {
+        "immersion": bench_immersion(),
+        "all_rests": bench_rests(),
+        "drag_frame_median_ms": bench_drag(),
+        "window_start": bench_start(),
+    }
+    out.parent.mkdir(parents=True, exist_ok=True)
+    out.write_text(json.dumps(result, indent=2) + "\n")
+    print(json.dumps(result, indent=2))
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))

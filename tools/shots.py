@@ -1,0 +1,48 @@
+"""Refresh the screenshots in docs/ from the demo designs. Usage: shots.py FOLDER"""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from pathlib import Path
+
+from PySide6.QtWidgets import QApplication
+
+from yellowbob.app.demo_designs import FOLDER
+from yellowbob.app.main import application
+from yellowbob.app.recovery import Recovery
+from yellowbob.app.session import Session
+from yellowbob.app.settings import Settings
+from yellowbob.app.window import Window
+from yellowbob.design.files import read_design
+
+
+def shot(window: Window, app: QApplication, file: Path) -> None:
+    for _ in range(3):
+        app.processEvents()
+    window.grab().save(str(file))
+    print(file)
+
+
+def main(folder: Path) -> None:
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as scratch:
+        settings = Settings(Path(scratch))
+        app = application(settings)
+        for name in ("sallow-74", "osier-96", "mill-tail-88"):
+            file = FOLDER / f"{name}.ybob"
+            window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+            window.show()
+            shot(window, app, folder / f"tank-{name}.png")
+            if name == "sallow-74":
+                window.turn_brief()
+                shot(window, app, folder / "brief.png")
+                window.turn_brief()
+                window.turn_colours()
+                shot(window, app, folder / "tank-evening.png")
+                window.turn_colours()
+            window.close()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))
