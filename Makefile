@@ -21,7 +21,7 @@ check: setup
 	$(BIN)/mypy
 
 shots: setup
-	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/shots.py docs/screenshots
+	QT_QPA_PLATFORM=offscreen QT_LOGGING_RULES="default.warning=false" $(BIN)/python tools/shots.py docs/screenshots
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python tools/bench.py build/bench.json

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QApplication
 
+from yellowbob.app.background import load_compiled
 from yellowbob.app.demo_designs import FOLDER
 from yellowbob.app.main import application
 from yellowbob.app.recovery import Recovery
@@ -29,6 +30,7 @@ def main(folder: Path) -> None:
     with tempfile.TemporaryDirectory() as scratch:
         settings = Settings(Path(scratch))
         app = application(settings)
+        load_compiled()
         for name in ("sallow-74", "osier-96", "mill-tail-88"):
             file = FOLDER / f"{name}.ybob"
             window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)

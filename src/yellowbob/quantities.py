@@ -115,6 +115,8 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     if dimension == "length" and _GAUGE.match(typed):
         value, typed = gauge_to_mm(value), "mm"
     wanted = CORE_UNIT[dimension]
+    if dimension == "temperature":
+        typed = {"c": "degC", "f": "degF"}.get(typed.lower(), typed)
     used = _pint_unit(typed) if typed else (unit or wanted)
     if used != wanted:
         if dimension == "number":

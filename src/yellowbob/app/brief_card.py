@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from typing import Any, get_args
 
-from PySide6.QtWidgets import QLineEdit
+from PySide6.QtWidgets import QLineEdit, QWidget
 
 from yellowbob.app.fields import Choice, QuantityField, row
 from yellowbob.app.session import Session
@@ -35,15 +35,20 @@ class BriefCard(Card):
         self.put(0, 1, "Kind", self.kind)
         self.put(1, 0, "For", self.purpose)
         self.put(1, 1, "Fish", self.fish)
+        self.setMaximumHeight(200)
         self.spans: dict[str, tuple[QuantityField, QuantityField]] = {}
-        for key, words, dimension in SPANS:
+        for number, (key, words, dimension) in enumerate(SPANS):
             pair = (
                 self.quantity(f"{words}, least", dimension, partial(self._span, key, 0), 1),
                 self.quantity(f"{words}, most", dimension, partial(self._span, key, 1), 1),
             )
             self.spans[key] = pair
-            self.column.addLayout(row(words, pair[0], "to", pair[1]))
-        self.grid.setColumnStretch(1, 2)
+            between = QWidget()
+            line = row(pair[0], "to", pair[1])
+            line.setContentsMargins(0, 0, 0, 0)
+            between.setLayout(line)
+            self.put(2 + number // 2, number % 2, words, between)
+        self.grid.setColumnStretch(1, 1)
         self.grid.setColumnStretch(3, 1)
         self.close_up()
         session.changed.connect(self.refresh)

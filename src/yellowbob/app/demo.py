@@ -17,6 +17,7 @@ def run_demo(pictures: Path) -> int:
     if has_display() or os.environ.get("QT_QPA_PLATFORM"):
         return _in_window()
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")
     print(f"No display here: running the demo offscreen, pictures go to {pictures}/")
     return _offscreen(pictures)
 
@@ -38,6 +39,7 @@ def _offscreen(pictures: Path) -> int:
     from rich.console import Console
     from rich.table import Table
 
+    from yellowbob.app.background import load_compiled
     from yellowbob.app.main import application
     from yellowbob.app.recovery import Recovery
     from yellowbob.app.session import Session
@@ -54,6 +56,7 @@ def _offscreen(pictures: Path) -> int:
     with tempfile.TemporaryDirectory() as scratch:
         settings, recovery = Settings(Path(scratch)), Recovery(Path(scratch))
         app = application(settings)
+        load_compiled()
         for file in demo_files():
             session = Session(read_design(file), recovery, file)
             window = Window(session, settings)

@@ -85,9 +85,13 @@ class QuantityField(QLineEdit):
         if final:
             self._touched = False
         self.refused.emit("")
-        if self._value is None or abs(value - self._value) > 1e-9:
+        before = self._value
+        if before is None or abs(value - before) > 1e-9:
             self._value = value
             self.given.emit(value)
+            if self.property("wrong"):  # whoever took it has refused it
+                self._value = before
+                return
         if final and self._value is not None:
             self.setText(self._text(self._value))
 

@@ -41,7 +41,7 @@ class Theme:
 
 
 DAY = Theme(
-    paper="#f5f1e7", card="#fdfcf7", wood="#e6ddc8", line="#cfc4aa", ink="#22303a", soft="#5d6a70",
+    paper="#f5f1e7", card="#fdfcf7", wood="#e6ddc8", line="#cfc4aa", ink="#22303a", soft="#525e64",
     water_top="#bfe0d8", water_deep="#6aaea6", water_ink="#17605c", grab="#f7b90a", grab_edge="#6b4e00", bad="#b3261e",
     foot="#24323c", foot_ink="#f3f1ea", foot_soft="#b9c4c8", foot_good="#9fd8bd", foot_bad="#ffb4a8", marked="#f0e2b4",
     body_dark=(86, 54, 30), body_bright=(226, 178, 116),

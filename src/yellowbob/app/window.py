@@ -53,7 +53,7 @@ class Window(QMainWindow):
         self.brief = BriefCard(session)
         self.benches = QStackedWidget()
         self.benches.addWidget(self.tank)
-        self.benches.addWidget(self.brief)
+        self.brief.hide()
         self.message = QLabel()
         self.message.setWordWrap(True)
         self.message.setContentsMargins(16, 6, 16, 6)
@@ -81,7 +81,11 @@ class Window(QMainWindow):
         middle = QHBoxLayout()
         middle.setContentsMargins(16, 12, 16, 12)
         middle.setSpacing(14)
-        middle.addWidget(self.benches, 1)
+        left = QVBoxLayout()
+        left.setSpacing(10)
+        left.addWidget(self.benches, 1)
+        left.addWidget(self.brief)
+        middle.addLayout(left, 1)
         middle.addWidget(self.slip)
         column.addLayout(middle, 1)
         column.addWidget(self.verdict)
@@ -233,7 +237,9 @@ class Window(QMainWindow):
         self.header.tabs.show_bench(name)
 
     def turn_brief(self) -> None:
-        self.benches.setCurrentWidget(self.tank if self.benches.currentWidget() is self.brief else self.brief)
+        """Show the brief in place of the bench's cards, or turn it back."""
+        self.brief.setVisible(not self.brief.isVisible())
+        self.tank.cards.setVisible(not self.brief.isVisible())
 
     def turn_colours(self) -> None:
         theme = EVENING if Look.now is DAY else DAY

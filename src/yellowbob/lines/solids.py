@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import atexit
 import itertools
 import math
 from collections.abc import Sequence
@@ -19,6 +20,7 @@ Array = NDArray[np.float64]
 ROUND_SIDES = 32
 
 _KNOWN: WeakKeyDictionary[Mesh, manifold3d.Manifold] = WeakKeyDictionary()
+atexit.register(_KNOWN.clear)  # or its binding complains of leaks at the end
 
 
 def to_manifold(mesh: Mesh, name: str = "the body") -> manifold3d.Manifold:

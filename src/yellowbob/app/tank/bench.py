@@ -23,7 +23,9 @@ class TankBench(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(10)
         column.addWidget(self.view, 1)
-        cards = QHBoxLayout()
+        self.cards = QWidget()
+        cards = QHBoxLayout(self.cards)
+        cards.setContentsMargins(0, 0, 0, 0)
         cards.setSpacing(10)
         cards.addWidget(self.piece, 5)
         cards.addWidget(self.water, 3)
@@ -31,4 +33,4 @@ class TankBench(QWidget):
         for card in (self.piece, self.water, self.rests):
             card.setMinimumHeight(186)
             card.setMaximumHeight(200)
-        column.addLayout(cards)
+        column.addWidget(self.cards)

@@ -1,0 +1,48 @@
+"""A real window on a demo design, offscreen, with folders of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from pytestqt.qtbot import QtBot
+
+from tests.conftest import DEMO
+from yellowbob.app.background import load_compiled
+from yellowbob.app.fields import Units
+from yellowbob.app.main import application
+from yellowbob.app.recovery import Recovery
+from yellowbob.app.session import Session
+from yellowbob.app.settings import Settings
+from yellowbob.app.window import Window
+from yellowbob.design.files import read_design
+
+OpenWindow = Callable[..., Window]
+
+
+@pytest.fixture(scope="session", autouse=True)
+def warm() -> None:
+    load_compiled()
+
+
+@pytest.fixture
+def open_window(qtbot: QtBot, tmp_path: Path) -> OpenWindow:
+    settings = Settings(tmp_path / "settings")
+    application(settings)
+    Units.chosen.update(length="mm", mass="g")
+
+    def make(name: str = "sallow-74", path: Path | None = None) -> Window:
+        design = read_design(path or DEMO / f"{name}.ybob")
+        window = Window(Session(design, Recovery(tmp_path / "state", delay_ms=50), path), settings)
+        qtbot.addWidget(window)
+        window.show()
+        qtbot.waitExposed(window)
+        return window
+
+    return make
+
+
+@pytest.fixture
+def window(open_window: OpenWindow) -> Window:
+    return open_window()

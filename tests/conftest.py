@@ -1,0 +1,72 @@
+"""Shared: plain bodies to float, demo designs, and user folders of their own so that no test touches the maker's."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from yellowbob.afloat.rest import Afloat
+from yellowbob.design.files import read_design
+from yellowbob.design.model import Design
+from yellowbob.lines.mesh import Mesh
+
+DEMO = Path(__file__).parent.parent / "src" / "yellowbob" / "demo"
+
+
+@pytest.fixture(autouse=True)
+def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Settings, state and data go to a scratch place; the compile cache stays the user's."""
+    for name in ("CONFIG", "STATE", "DATA"):
+        monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / name.lower()))
+
+
+def mesh_of(shape: trimesh.Trimesh) -> Mesh:
+    return Mesh(np.array(shape.vertices, dtype=float), np.array(shape.faces, dtype=np.int32))
+
+
+def float_solid(mesh: Mesh, relative_density: float, centre: object = None, water: float = 0.001) -> Afloat:
+    """A solid of a density relative to its water, its weight at the centroid unless told otherwise."""
+    at = mesh.moments.centroid_mm if centre is None else np.asarray(centre, dtype=float)
+    mass = relative_density * water * mesh.volume_mm3
+    return Afloat(mesh, mass, (float(at[0]), float(at[1]), float(at[2])), water)
+
+
+def exact_cylinder(radius: float, height: float, sides: int = 128) -> Mesh:
+    """An upright cylinder about z whose volume error is removed."""
+    mesh = mesh_of(trimesh.creation.cylinder(radius=1.0, height=height, sections=sides))
+    swell = np.sqrt(2 * np.pi / (sides * np.sin(2 * np.pi / sides))) * radius
+    return Mesh(mesh.vertices * [swell, swell, 1.0], mesh.faces)
+
+
+def exact_sphere(radius: float, subdivisions: int = 4) -> Mesh:
+    """A sphere whose volume error is removed."""
+    mesh = mesh_of(trimesh.creation.icosphere(subdivisions=subdivisions, radius=1.0))
+    return Mesh(mesh.vertices * radius * (4 / 3 * np.pi / mesh.volume_mm3) ** (1 / 3), mesh.faces)
+
+
+def outline(*points: tuple[object, ...]) -> list[dict[str, object]]:
+    """(x, y) or (x, y, bend) to outline points."""
+    return [{"at_mm": (p[0], p[1]), "bend": p[2] if len(p) > 2 else "smooth"} for p in points]
+
+
+def turned_design(*points: tuple[object, ...], density: float = 0.5, **more: object) -> Design:
+    shape = {"kind": "turned", "profile": outline(*points)}
+    return Design.model_validate(
+        {"name": "test", "body": {"material": "alder", "density_g_ml": density, "shape": shape}, **more}
+    )
+
+
+@pytest.fixture
+def popper() -> Design:
+    return read_design(DEMO / "sallow-74.ybob")
+
+
+@pytest.fixture(params=sorted(f.stem for f in DEMO.glob("*.ybob")))
+def demo_design(request: pytest.FixtureRequest) -> Design:
+    return read_design(DEMO / f"{request.param}.ybob")
