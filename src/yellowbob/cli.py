@@ -10,6 +10,7 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob import __version__
+from yellowbob.cli_lines import COMMANDS
 from yellowbob.errors import BadInput, YellowBobError
 
 app = typer.Typer(
@@ -25,7 +26,7 @@ File = Annotated[Path, typer.Argument(help="a .ybob design, or a mesh (.stl, .ob
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
 
 
-def _print_json(data: Any) -> None:
+def print_json(data: Any) -> None:
     typer.echo(json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False))
 
 
@@ -82,7 +83,7 @@ def float_(
 
     report = float_report(_study(file, density, unit, water, temperature, salinity))
     if as_json:
-        _print_json(report)
+        print_json(report)
         return
     typer.echo(f"{report['name']}: {report['mass_g']:.2f} g in water of {report['water_density_g_ml']:.4f} g/mL")
     if not report["floats"]:
@@ -106,7 +107,7 @@ def weigh(
 
     report = weigh_report(_study(file, density, unit, water, temperature, salinity))
     if as_json:
-        _print_json(report)
+        print_json(report)
         return
     from rich.console import Console
     from rich.table import Table
@@ -165,7 +166,11 @@ def schema() -> None:
     """Print the JSON Schema of a design file."""
     from yellowbob.design.files import json_schema
 
-    _print_json(json_schema())
+    print_json(json_schema())
+
+
+for _command in COMMANDS:
+    app.command()(_command)
 
 
 @app.callback(invoke_without_command=True)

@@ -47,6 +47,22 @@ def float_report(study: Study) -> dict[str, Any]:
     }
 
 
+def lines_report(study: Study) -> dict[str, Any]:
+    """What `yellow-bob lines --json` prints: the body bare of finish, cuts made, without its parts."""
+    outer = study.outer
+    length, beam, depth = (float(v) for v in outer.bounds[1] - outer.bounds[0])
+    return {
+        "name": study.design.name,
+        "length_mm": _round(length),
+        "beam_mm": _round(beam),
+        "depth_mm": _round(depth),
+        "volume_ml": _round(outer.volume_mm3 / 1000.0),
+        "area_mm2": _round(outer.area_mm2),
+        "centroid_mm": [_round(float(c)) for c in outer.moments.centroid_mm],
+        "triangles": len(outer.faces),
+    }
+
+
 def weigh_report(study: Study) -> dict[str, Any]:
     """What `yellow-bob weigh --json` prints: the slip with every line's mass (g) and centre (mm)."""
     slip, buoyancy = study.slip, study.buoyancy

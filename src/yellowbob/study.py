@@ -15,11 +15,13 @@ from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.design.model import Design
 from yellowbob.errors import NoRest
 from yellowbob.lines.build import body_mesh
+from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh, grown
-from yellowbob.lines.solids import subtract
+from yellowbob.lines.plates import part_solid
+from yellowbob.lines.solids import subtract, unite
 from yellowbob.water import WaterState, named_water
 from yellowbob.weights.holes import Holes, drill_all
-from yellowbob.weights.slip import Slip, ballast_lines, body_lines, coat_lines, film_mm, hardware_lines
+from yellowbob.weights.slip import Slip, ballast_lines, body_lines, coat_lines, film_mm, hardware_lines, part_lines
 from yellowbob.weights.wet import wet_point
 
 T = TypeVar("T")
@@ -81,21 +83,54 @@ class Study:
         return self._keep("outer", (body.shape, body.cuts), lambda: body_mesh(body))
 
     @property
+    def parts(self) -> tuple[Mesh, ...]:
+        """Solids of the parts beside the body, in the design's order."""
+        parts = self.design.parts
+        return self._keep("parts", parts, lambda: tuple(part_solid(p) for p in parts))
+
+    @property
+    def whole(self) -> Mesh:
+        """Body and parts as one surface, bare of finish: what is seen."""
+        outer, parts = self.outer, self.parts
+        return self._keep("whole", (outer, parts), lambda: unite((outer, *parts)))
+
+    @property
+    def hollow(self) -> Mesh | None:
+        """The hollow of a printed body, None for a solid one."""
+        outer, shell = self.outer, self.design.body.shell
+        if shell is None:
+            return None
+        return self._keep("hollow", (outer, shell), lambda: hollow_of(outer, shell).mesh)
+
+    @property
     def holes(self) -> Holes:
         d = self.design
-        outer = self.outer
-        return self._keep("holes", (outer, d.bores, d.ballast), lambda: drill_all(outer, d.bores, d.ballast))
+        outer, parts = self.outer, self.parts
+        rests_on = (outer, parts, d.bores, d.ballast)
+        return self._keep("holes", rests_on, lambda: drill_all(outer, d.bores, d.ballast, parts))
 
     @property
     def slip(self) -> Slip:
         d = self.design
-        outer, holes = self.outer, self.holes
+        outer, holes, parts, hollow = self.outer, self.holes, self.parts, self.hollow
         return self._keep(
             "slip",
-            (outer, holes, d.body.material, d.body.density_g_ml, d.fittings, d.wires, d.coats),
+            (
+                outer,
+                holes,
+                parts,
+                hollow,
+                d.body.shell,
+                d.body.material,
+                d.body.density_g_ml,
+                d.fittings,
+                d.wires,
+                d.coats,
+            ),
             lambda: Slip(
                 tuple(
-                    body_lines(outer, d.body.material, d.body.density_g_ml, holes.bores, holes.ballast)
+                    body_lines(outer, d.body, holes.bores, holes.ballast, holes.seats, hollow)
+                    + part_lines(d.parts, parts)
                     + hardware_lines(d.fittings, d.wires)
                     + ballast_lines(holes.ballast)
                     + coat_lines(outer, d.coats)
@@ -105,13 +140,15 @@ class Study:
 
     @property
     def hull(self) -> Mesh:
-        """The displacing surface: the outer one with its finish on, less hollows open to the water."""
+        """The displacing surface: the body with its finish on, and its parts, less hollows open to the water."""
         d = self.design
-        outer, holes = self.outer, self.holes
+        outer, holes, parts, hollow = self.outer, self.holes, self.parts, self.hollow
         finished = self._keep("finished", (outer, d.coats), lambda: grown(outer, film_mm(d.coats)))
-        if not holes.voids:
+        drained = hollow if hollow is not None and d.body.shell is not None and d.body.shell.drain else None
+        voids = [*holes.voids, *([drained] if drained is not None else [])]
+        if not voids and not parts:
             return finished
-        return self._keep("hull", (finished, holes), lambda: subtract(finished, holes.voids))
+        return self._keep("hull", (finished, holes, parts, drained), lambda: subtract(unite((finished, *parts)), voids))
 
     @property
     def afloat(self) -> Afloat:

@@ -20,6 +20,8 @@ MAY = {
     "shop": {"study", "checks", "ballast", "action", "logbook", "afloat", "weights", "lines", "shelf", "design"},
     "report": {"study", "checks", "shop", "ballast", "action", "afloat", "weights", "lines", "shelf", "design"},
 }  # fmt: skip
+MAY["ladder"] = MAY["checks"]
+MAY["cli_lines"] = {*MAY, "cli"}
 MAY["cli"] = {*MAY, "app"}
 MAY["app"] = set(MAY) - {"cli"}
 

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from tests.conftest import outline
-from yellowbob.design.shape import Cup, Lofted, Turned
+from yellowbob.design.cuts import Cup
+from yellowbob.design.shape import Lofted, Turned
 from yellowbob.errors import BadShape
 from yellowbob.lines.curves import curve
 from yellowbob.lines.loft import exact_shape, loft

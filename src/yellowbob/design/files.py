@@ -24,12 +24,17 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
 """From version n to n + 1, each a plain function over the JSON object."""
 
 
+_TAGS = ("lofted", "turned", "mesh", "shot", "slug", "cup", "face", "head flat", "tail cut", "notch", "slot",
+         "eye sockets", "lip", "wings", "fin", "turning tail")  # fmt: skip
+"""Names of kinds that stand in an error's location but not in the file's path."""
+
+
 def _path_of(location: tuple[int | str, ...]) -> str:
     text = ""
     for step in location:
         if isinstance(step, int):
             text += f"[{step}]"
-        elif step not in ("lofted", "turned", "mesh", "shot", "slug"):
+        elif step not in _TAGS:
             text += f".{step}" if text else step
     return text or "the document"
 
@@ -101,6 +106,8 @@ def _tag(design: Design, data: dict[str, Any]) -> None:
     data["body"]["shape"]["kind"] = design.body.shape.kind
     for cut, written in zip(design.body.cuts, data["body"].get("cuts", ()), strict=True):
         written["kind"] = cut.kind
+    for part, written in zip(design.parts, data.get("parts", ()), strict=True):
+        written["kind"] = part.kind
     for ballast, written in zip(design.ballast, data.get("ballast", ()), strict=True):
         written["weight"]["form"] = ballast.weight.form
 

@@ -5,6 +5,7 @@ Lengths are mm, masses g, densities g/mL, angles degrees, as the field names say
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field, model_validator
@@ -21,7 +22,9 @@ from yellowbob.design.base import (
     Point,
     Words,
 )
-from yellowbob.design.shape import Cut, Shape
+from yellowbob.design.cuts import Cut
+from yellowbob.design.parts import Part
+from yellowbob.design.shape import Shape
 
 FORMAT = "yellow-bob-design"
 VERSION = 1
@@ -67,6 +70,25 @@ class Water(Model):
     salinity_g_kg: float | None = Field(default=None, ge=0.0, le=42.0, description="TEOS-10 Absolute Salinity")
 
 
+class Shell(Model):
+    """A printed body: solid below the split line, a shell above it.
+
+    `split_mm` is the line in the side view, (x, z) points from nose to tail. Above it the body is hollow inside a wall
+    of `wall_mm`, or filled to `infill_percent`. With a drain the hollow fills with water.
+    """
+
+    wall_mm: Length
+    split_mm: Annotated[tuple[tuple[Place, Place], ...], Field(min_length=2, max_length=100)]
+    infill_percent: float = Field(default=0.0, ge=0.0, le=100.0)
+    drain: bool = False
+
+    @model_validator(mode="after")
+    def _ordered(self) -> Shell:
+        if any(b[0] <= a[0] for a, b in pairwise(self.split_mm)):
+            raise ValueError("split_mm: points must be in order from nose to tail")
+        return self
+
+
 class Body(Model):
     """The main piece: what it is made of and its shape."""
 
@@ -76,6 +98,7 @@ class Body(Model):
     measured: bool = Field(default=False, description="true once this piece was weighed, not looked up")
     shape: Shape
     cuts: tuple[Cut, ...] = Field(default=(), max_length=50)
+    shell: Shell | None = None
 
 
 class Drilling(Model):
@@ -202,6 +225,7 @@ class Design(Model):
     brief: Brief = Brief()
     water: Water = Water()
     body: Body
+    parts: tuple[Part, ...] = Field(default=(), max_length=20)
     bores: tuple[Bore, ...] = Field(default=(), max_length=50)
     ballast: tuple[Ballast, ...] = Field(default=(), max_length=50)
     fittings: tuple[Fitting, ...] = Field(default=(), max_length=100)

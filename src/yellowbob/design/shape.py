@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from yellowbob.design.base import Length, Model, Name, Place
+from yellowbob.design.base import Model, Name, Place
 
 LEAST_STEP_MM = 0.01
 """Neighbouring points of an outline stand at least this far apart along x."""
@@ -133,29 +133,3 @@ class MeshBody(Model):
 
 
 Shape = Annotated[Lofted | Turned | MeshBody, Field(discriminator="kind")]
-
-
-class Cup(Model):
-    """A spherical cup hollowed into the nose, open to the water.
-
-    Its rim circle lies in the plane square to the axis at `rim_x_mm`; centre at height `z_mm`.
-    """
-
-    kind: Literal["cup"] = "cup"
-    name: Name = "cup"
-    diameter_mm: Length
-    depth_mm: Length
-    z_mm: Place = 0.0
-    rim_x_mm: Place = Field(default=0.0, description="where the rim's plane cuts the axis, mm aft of the nose")
-
-    @model_validator(mode="after")
-    def _sound(self) -> Cup:
-        if self.depth_mm > self.diameter_mm / 2 + 1e-9:
-            raise ValueError(
-                f"depth {self.depth_mm:g} mm is more than half the diameter {self.diameter_mm:g} mm; "
-                "a cup is at most half a sphere"
-            )
-        return self
-
-
-Cut = Annotated[Cup, Field()]

@@ -1,4 +1,4 @@
-"""The body's outer surface as a closed mesh: its shape, less its cuts."""
+"""The body's outer surface as a closed mesh: its shape, less its cuts; and the solids of its parts."""
 
 from __future__ import annotations
 
@@ -7,11 +7,12 @@ from functools import lru_cache
 import numpy as np
 
 from yellowbob.design.model import Body
-from yellowbob.design.shape import Cup, Lofted, MeshBody, Turned
+from yellowbob.design.shape import Lofted, MeshBody, Turned
 from yellowbob.errors import BadShape
+from yellowbob.lines.cutting import cut_from
 from yellowbob.lines.loft import loft
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.solids import cap, frame_along, subtract
+from yellowbob.lines.solids import from_manifold, to_manifold
 
 
 def _mesh_of(shape: MeshBody) -> Mesh:
@@ -19,13 +20,6 @@ def _mesh_of(shape: MeshBody) -> Mesh:
     if mesh.volume_mm3 <= 0:
         raise BadShape("the mesh is inside out or encloses nothing; import it again")
     return mesh
-
-
-def cutter(cut: Cup, blank: Mesh) -> Mesh:
-    """The solid that a cut takes away, in body axes, reaching clear of the blank where it is open."""
-    lead = cut.rim_x_mm - float(blank.bounds[0, 0]) + 2.0
-    hollow = cap(cut.diameter_mm, cut.depth_mm, lead)
-    return hollow.moved(frame_along(np.array([1.0, 0.0, 0.0])), np.array([cut.rim_x_mm, 0.0, cut.z_mm]))
 
 
 @lru_cache(maxsize=32)
@@ -39,7 +33,9 @@ def body_mesh(body: Body) -> Mesh:
     blank = blank_mesh(body.shape)
     if not body.cuts:
         return blank
-    cut = subtract(blank, [cutter(c, blank) for c in body.cuts])
-    if not len(cut.faces):
-        raise BadShape("the cuts leave nothing of the body; make them smaller")
-    return cut
+    solid = to_manifold(blank)
+    for cut in body.cuts:
+        solid = cut_from(solid, cut, blank)
+        if solid.is_empty():
+            raise BadShape(f"the cut '{cut.name}' leaves nothing of the body; move it or make it smaller")
+    return from_manifold(solid)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from yellowbob.design.model import Ballast, Bore
 from yellowbob.lines.drill import Hole, bit_solid, drilled_out, place_hole
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.solids import overlap, subtract
+from yellowbob.lines.solids import common, overlap, subtract, to_manifold
 from yellowbob.weights.ballast import PlacedBallast, place_ballast
 
 
@@ -27,6 +27,8 @@ class Holes:
 
     bores: tuple[DrilledBore, ...]
     ballast: tuple[PlacedBallast, ...]
+    seats: tuple[Mesh, ...] = ()
+    """wood that parts set into the body have displaced"""
 
     @property
     def voids(self) -> list[Mesh]:
@@ -35,9 +37,10 @@ class Holes:
         return [v for v in found if v is not None]
 
 
-def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...]) -> Holes:
-    """Drill bores, then ballast holes. Raises BadShape when a bit would miss the body."""
-    earlier: list[Mesh] = []
+def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...], parts: tuple[Mesh, ...] = ()) -> Holes:
+    """Seat the parts, drill bores, then ballast holes. Raises BadShape when a bit would miss the body."""
+    seats = tuple(common(to_manifold(part), body) for part in parts)
+    earlier: list[Mesh] = list(seats)
 
     def taken(hole: Hole) -> Mesh:
         solid = drilled_out(hole, body)
@@ -57,4 +60,4 @@ def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...])
         else:
             hole = place_hole(one.drilling, body, one.name)
             placed.append(place_ballast(one, hole, taken(hole)))
-    return Holes(tuple(drilled), tuple(placed))
+    return Holes(tuple(drilled), tuple(placed), tuple(s for s in seats if len(s.faces)))

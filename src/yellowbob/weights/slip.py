@@ -9,7 +9,8 @@ from typing import Literal
 
 import numpy as np
 
-from yellowbob.design.model import Coat, Fitting, Wire
+from yellowbob.design.model import Body, Coat, Fitting, Wire
+from yellowbob.design.parts import Part
 from yellowbob.lines.mesh import Mesh
 from yellowbob.weights.ballast import PlacedBallast
 from yellowbob.weights.holes import DrilledBore
@@ -68,14 +69,19 @@ def wire_length_mm(wire: Wire) -> float:
 
 
 def body_lines(
-    outer: Mesh,
-    material: str,
-    density_g_ml: float,
-    bores: tuple[DrilledBore, ...],
-    ballast: tuple[PlacedBallast, ...],
-) -> list[SlipLine]:
-    """The body, what its holes took away, and what fills the bores."""
+    outer: Mesh, body: Body, bores: tuple[DrilledBore, ...], ballast: tuple[PlacedBallast, ...],
+    seats: tuple[Mesh, ...] = (), hollow: Mesh | None = None,
+) -> list[SlipLine]:  # fmt: skip
+    """The body, what hollow, slots and holes took away, and what fills the bores."""
+    material, density_g_ml = body.material, body.density_g_ml
     lines = [SlipLine("body", f"Body, {material} {density_g_ml:.3f}", of_solid(outer, density_g_ml))]
+    if hollow is not None and body.shell is not None:
+        left_out = 1.0 - body.shell.infill_percent / 100.0
+        words = "hollow" if body.shell.infill_percent == 0 else f"hollow, {body.shell.infill_percent:g} % filled"
+        lines.append(SlipLine("hollow", words, of_solid(hollow, density_g_ml).times(-left_out), under=True))
+    if seats:
+        gone = total(of_solid(solid, density_g_ml) for solid in seats).times(-1.0)
+        lines.append(SlipLine("seats", "slots for parts", gone, under=True))
     taken = [b.removed for b in bores] + [b.removed for b in ballast if b.removed is not None]
     if taken:
         gone = total(of_solid(solid, density_g_ml) for solid in taken).times(-1.0)
@@ -85,6 +91,13 @@ def body_lines(
             fill = of_solid(bore.removed, bore.bore.filler.density_g_ml)
             lines.append(SlipLine(f"bore:{bore.bore.name}", f"{bore.bore.name}, {bore.bore.filler.material}", fill))
     return lines
+
+
+def part_lines(parts: tuple[Part, ...], solids: tuple[Mesh, ...]) -> list[SlipLine]:
+    return [
+        SlipLine(f"part:{number}", f"{part.name}, {part.material}", of_solid(solid, part.density_g_ml))
+        for number, (part, solid) in enumerate(zip(parts, solids, strict=True))
+    ]
 
 
 def ballast_lines(ballast: tuple[PlacedBallast, ...]) -> list[SlipLine]:

@@ -1,0 +1,316 @@
+"""The silhouette in a picture: separated from a plain background, hooks and line left out, to a part of a pixel.
+
+The background is a smooth surface of colour fitted to the picture's edge and then to all that looks like it, so uneven
+light is taken out. The threshold is the one at which the outline is sharpest, which leaves a soft shadow outside. Last, the
+outline is moved to the half-way level of the edge it lies on.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.errors import BadInput
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+
+WORKING_PX = 1000
+"""Longer pictures are brought down to this before looking."""
+LEAST_CONTRAST = 6.0
+"""How many times the background's own unrest the body must stand out by."""
+CRISP_RISE = 0.5
+"""Share of the usual step in colour that a crisp edge makes within four pixels."""
+CRISP_SHARE = 0.88
+"""Share of the outline that must be crisp."""
+THINNEST = 0.035
+"""A body's thickness is at least this share of its length."""
+HOOK_SHARE = 0.22
+"""What is thinner than this share of the body's thickness is a hook or a line."""
+
+
+class BadPicture(BadInput):
+    """A picture that cannot be traced; the text says why and what would help."""
+
+
+@dataclass(frozen=True, eq=False)
+class Silhouette:
+    """A closed outline (n, 2) in the picture's own pixels, x right and y down, and the picture's size."""
+
+    outline: Array
+    width: int
+    height: int
+    contrast: float
+    """how far body and background lie apart, in units of the background's unrest"""
+
+
+def read_picture(path: Path | str) -> Array:
+    """A PNG or JPEG as (height, width, 4) floats 0 to 1, turned upright. Raises BadPicture."""
+    from PIL import Image, ImageOps
+
+    try:
+        with Image.open(path) as image:
+            upright = ImageOps.exif_transpose(image).convert("RGBA")
+    except FileNotFoundError:
+        raise BadPicture(f"{path}: no such file; check the name") from None
+    except Exception as error:  # Pillow raises many kinds on a broken picture
+        raise BadPicture(f"{path}: cannot be read as a picture ({str(error)[:60]})") from None
+    return np.asarray(upright, dtype=float) / 255.0
+
+
+def _smaller(pixels: Array) -> tuple[Array, float]:
+    """The picture at working size, and how many of its pixels one of the result's is."""
+    from PIL import Image
+
+    height, width = pixels.shape[:2]
+    factor = max(height, width) / WORKING_PX
+    if factor <= 1.0:
+        return pixels, 1.0
+    size = (round(width / factor), round(height / factor))
+    small = Image.fromarray((pixels * 255).astype(np.uint8)).resize(size, Image.Resampling.BOX, reducing_gap=3.0)
+    return np.asarray(small, dtype=float) / 255.0, width / size[0]
+
+
+def _surface(values: Array, use: Mask) -> Array:
+    """A quadratic surface through the used pixels of each channel, (h, w, c)."""
+    height, width, channels = values.shape
+    y, x = np.mgrid[0:height, 0:width]
+    x, y = x / width - 0.5, y / height - 0.5
+    terms = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
+    rows = np.flatnonzero(use.ravel())
+    if len(rows) > 20_000:
+        rows = rows[:: len(rows) // 20_000 + 1]
+    flat, given = terms.reshape(-1, 6), values.reshape(-1, channels)
+    kept = rows
+    for _ in range(4):
+        found, *_ = np.linalg.lstsq(flat[kept], given[kept], rcond=None)
+        away = np.linalg.norm(given[rows] - flat[rows] @ found, axis=1)
+        kept = rows[away <= 2.5 * np.median(away) + 1e-6]
+    return np.asarray((flat @ found).reshape(values.shape))
+
+
+def _difference(pixels: Array) -> tuple[Array, float]:
+    """How far each pixel's colour is from the background's, and the background's own unrest."""
+    from scipy.ndimage import binary_dilation, gaussian_filter
+    from skimage.color import rgb2lab
+
+    colour = rgb2lab(pixels[..., :3])
+    colour = gaussian_filter(colour, (0.8, 0.8, 0.0))
+    height, width = colour.shape[:2]
+    band = max(3, round(0.04 * min(height, width)))
+    use = np.ones((height, width), dtype=bool)
+    use[band:-band, band:-band] = False
+    for _ in range(3):
+        away = np.linalg.norm(colour - _surface(colour, use), axis=-1)
+        unrest = float(np.median(away[use])) * 1.5 + 0.15
+        use = ~binary_dilation(away > max(6.0 * unrest, 4.0), iterations=max(2, band // 3))
+        if use.mean() < 0.05:
+            raise BadPicture("there is no plain background around it; lay it on one colour with room on every side")
+    return away, unrest
+
+
+def _difference_but_shade(pixels: Array) -> tuple[Array, float]:
+    """The same, but blind to shade: the distance to the nearest of the background's own darker tones."""
+    from scipy.ndimage import gaussian_filter
+
+    plain, unrest = _difference(pixels)
+    colour = gaussian_filter(pixels[..., :3], (0.8, 0.8, 0.0)) * 100.0
+    ground = _surface(colour, plain < max(3.0 * unrest, 3.0))
+    tone = np.clip((colour * ground).sum(axis=-1) / np.maximum((ground**2).sum(axis=-1), 1e-9), 0.4, 1.1)
+    away = np.linalg.norm(colour - tone[..., None] * ground, axis=-1)
+    calm = plain < 3.0 * unrest
+    return away, float(np.median(away[calm])) * 1.5 + 0.15 if calm.any() else unrest
+
+
+def _sharpest(away: Array, unrest: float) -> float:
+    """The threshold whose outline lies on the steepest edges."""
+    from scipy.ndimage import gaussian_gradient_magnitude
+
+    steep = gaussian_gradient_magnitude(away, 1.0)
+    top = float(np.percentile(away, 99.5))
+    best, found = -1.0, 0.0
+    for level in np.geomspace(max(3.0 * unrest, 2.5), 0.85 * top, 24):
+        inside = away > level
+        share = inside.mean()
+        if not 0.002 < share < 0.9:
+            continue
+        edge = inside[1:-1, 1:-1] & ~(inside[:-2, 1:-1] & inside[2:, 1:-1] & inside[1:-1, :-2] & inside[1:-1, 2:])
+        if edge.sum() < 40:
+            continue
+        # the lower quarter counts: one soft stretch of outline is a shadow let in
+        score = float(np.percentile(steep[1:-1, 1:-1][edge], 25)) / (1.0 + 0.3 * np.log(level)) * float(share) ** 0.5
+        if score > best:
+            best, found = score, float(level)
+    if best <= 0.0:
+        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
+    return found
+
+
+def _body(inside: Mask) -> Mask:
+    """The largest solid thing, its holes filled, without what is as thin as a hook."""
+    from scipy.ndimage import binary_dilation, binary_fill_holes, distance_transform_edt, label
+
+    pieces, count = label(binary_fill_holes(inside))
+    if not count:
+        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
+    sizes = np.bincount(pieces.ravel())[1:]
+    order = np.argsort(sizes)[::-1]
+    if count > 1 and sizes[order[1]] > 0.35 * sizes[order[0]]:
+        raise BadPicture("there are two large things in it; crop the picture to the one to trace")
+    whole = pieces == order[0] + 1
+    inner = distance_transform_edt(whole)
+    radius = HOOK_SHARE * float(inner.max())
+    if radius < 1.0:
+        return whole
+    core = inner > radius
+    parts, many = label(core)
+    if many > 1:
+        core = parts == np.argmax(np.bincount(parts.ravel())[1:]) + 1
+    opened = distance_transform_edt(~core) <= radius
+    opened &= whole
+    # what opening took off: tips of the body come back, hooks and wire do not
+    left, many = label(whole & ~opened)
+    if not many:
+        return opened
+    near = binary_dilation(opened, iterations=2)
+    for number in range(1, many + 1):
+        piece = left == number
+        if _is_tip(piece, near, radius):
+            opened |= piece
+    return np.asarray(binary_fill_holes(opened))
+
+
+def _is_tip(piece: Mask, near: Mask, radius: float) -> bool:
+    """A tip is widest where it joins the body and narrows from there; a hook or wire runs on at one width."""
+    rows, columns = np.nonzero(piece)
+    area = len(rows)
+    if area < 6:
+        return True
+    base = piece & near
+    root = np.count_nonzero(base) / 2.0
+    if root < 1.0:
+        return False
+    by, bx = np.nonzero(base)
+    reach = float(np.hypot(rows - by.mean(), columns - bx.mean()).max())
+    if reach < 1.2 * radius:
+        return True
+    # a triangle's area is half of width x reach; a long thin thing has far less for its reach than its root promises
+    return bool(root > 0.9 * radius and area > 0.3 * root * reach and reach < 6.0 * radius)
+
+
+def _at_half_level(outline: Array, away: Array, inside: Mask) -> Array:
+    """Move outline points along their normals to where the edge is half-way between inside and outside."""
+    from scipy.ndimage import map_coordinates, median_filter
+
+    tangent = np.roll(outline, -2, axis=0) - np.roll(outline, 2, axis=0)
+    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-9)
+    normal = np.stack([tangent[:, 1], -tangent[:, 0]], axis=1)
+    area = 0.5 * float(np.sum(outline[:, 0] * np.roll(outline[:, 1], -1) - outline[:, 1] * np.roll(outline[:, 0], -1)))
+    if area < 0:
+        normal = -normal  # outward
+    steps = np.arange(-5.0, 5.01, 0.25)
+    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
+    along = map_coordinates(away, [places[..., 1], places[..., 0]], order=1, mode="nearest")
+    within = np.median(along[:, steps <= -2.5], axis=1)
+    without = np.median(along[:, steps >= 2.5], axis=1)
+    rise = within - without
+    level = 0.5 * (within + without)
+    sound = rise > 0.35 * np.median(rise)
+    beyond = map_coordinates(inside.astype(float), [places[:, -1, 1], places[:, -1, 0]], order=0, mode="nearest")
+    sound &= beyond < 0.5
+    crossed = (along[:, :-1] >= level[:, None]) & (along[:, 1:] < level[:, None])
+    middle = np.abs(steps[:-1] + 0.125)
+    best = np.argmin(np.where(crossed, middle[None, :], 99.0), axis=1)
+    sound &= crossed.any(axis=1)
+    row = np.arange(len(outline))
+    one, two = along[row, best], along[row, best + 1]
+    move = steps[best] + 0.25 * (one - level) / np.maximum(one - two, 1e-9)
+    # a true edge rises by most of its height within a few pixels; the rim of a shadow, or of nothing, does not
+    crisp = (along[:, steps <= -2.0][:, -1] - along[:, steps >= 2.0][:, 0]) > CRISP_RISE * np.median(rise[sound])
+    if (crisp | (beyond >= 0.5)).mean() < CRISP_SHARE:
+        raise BadPicture(
+            "part of its edge cannot be told from the background or a shadow; use a background of another colour and "
+            "softer light"
+        )
+    wrapped = np.flatnonzero(sound)
+    move = np.interp(row, wrapped, move[wrapped], period=len(outline))
+    return outline + median_filter(move, 7, mode="wrap")[:, None] * normal
+
+
+def find_silhouette(pixels: Array) -> Silhouette:
+    """Find the body in a picture (h, w, 4), 0 to 1. Raises BadPicture, with the reason, where it cannot be told apart."""
+    small, factor = _smaller(pixels)
+    if min(small.shape[:2]) < 60:
+        raise BadPicture("the picture is smaller than 60 pixels; use a larger one")
+    if (small[..., 3] < 0.5).mean() > 0.05:
+        outline, contrast = _outlined(small[..., 3] * 100.0, 1.0, 50.0)
+    else:
+        try:
+            away, unrest = _difference(small)
+            outline, contrast = _outlined(away, unrest, _sharpest(away, unrest))
+        except BadPicture as refusal:
+            try:
+                away, unrest = _difference_but_shade(small)
+                outline, contrast = _outlined(away, unrest, _sharpest(away, unrest))
+            except BadPicture:
+                raise refusal from None
+    return Silhouette((outline + 0.5) * factor - 0.5, pixels.shape[1], pixels.shape[0], contrast)
+
+
+def _outlined(away: Array, unrest: float, level: float) -> tuple[Array, float]:
+    """Outline, in pixels of the working picture, and contrast of the body that stands out above a level."""
+    from scipy.ndimage import gaussian_filter
+    from skimage.measure import find_contours
+
+    inside = away > level
+    body = _body(inside)
+    _refuse_unsure(body, away, unrest, inside)
+    outline = max(find_contours(gaussian_filter(body.astype(float), 1.0), 0.5), key=len)[:, ::-1]
+    outline = _evenly(outline, min(1600, max(300, len(outline) // 2)))
+    return _at_half_level(outline, away, inside), float(np.median(away[body])) / unrest
+
+
+def _refuse_unsure(body: Mask, away: Array, unrest: float, inside: Mask) -> None:
+    share = float(body.mean())
+    if share < 0.004:
+        raise BadPicture("what stands out is too small; come closer or crop the picture")
+    edges = [body[0].any(), body[-1].any(), body[:, 0].any(), body[:, -1].any()]
+    if any(edges):
+        raise BadPicture("it runs out of the picture; leave room on every side")
+    thick, long = _thickness(body)
+    if thick < THINNEST * long:
+        raise BadPicture(
+            "only thin things stand out from it, such as hooks and line; use a background of another colour"
+        )
+    contrast = float(np.median(away[body])) / unrest
+    if contrast < LEAST_CONTRAST:
+        raise BadPicture(
+            f"it hardly stands out from the background ({contrast:.1f} times its unrest, {LEAST_CONTRAST:g} are needed); "
+            "use a plain background of another colour"
+        )
+    stray = float((inside & ~body).sum()) / float(body.sum())
+    if stray > 0.6:
+        raise BadPicture("the background is too busy; lay it on one plain colour")
+
+
+def _thickness(body: Mask) -> tuple[float, float]:
+    """Greatest thickness and length of a mask, px."""
+    from scipy.ndimage import distance_transform_edt
+
+    rows, columns = np.nonzero(body)
+    places = np.stack([rows, columns], axis=1) - [rows.mean(), columns.mean()]
+    _, _, axes = np.linalg.svd(places[:: max(1, len(places) // 4000)], full_matrices=False)
+    return 2.0 * float(distance_transform_edt(body).max()), float(np.ptp(places @ axes[0]))
+
+
+def _evenly(outline: Array, count: int) -> Array:
+    """A closed outline resampled to points of equal spacing."""
+    if np.allclose(outline[0], outline[-1]):
+        outline = outline[:-1]
+    closed = np.vstack([outline, outline[:1]])
+    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(closed, axis=0), axis=1))])
+    at = np.linspace(0.0, run[-1], count, endpoint=False)
+    return np.stack([np.interp(at, run, closed[:, axis]) for axis in (0, 1)], axis=1)
