@@ -16,6 +16,7 @@ from yellowbob.app.session import Session
 from yellowbob.app.settings import Settings
 from yellowbob.app.window import Window
 from yellowbob.design.files import read_design
+from yellowbob.design.outline_edits import PointRef
 
 
 def shot(window: Window, app: QApplication, file: Path) -> None:
@@ -31,7 +32,23 @@ def main(folder: Path) -> None:
         settings = Settings(Path(scratch))
         app = application(settings)
         load_compiled()
-        for name in ("sallow-74", "osier-96", "mill-tail-88"):
+        file = FOLDER / "sill-darter-98.ybob"
+        window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+        window.show()
+        window.show_bench("Lines")
+        window.lines.view.pick(PointRef("back", 2))
+        window.lines.show_ghost(FOLDER / "spit-pencil-118.ybob")
+        shot(window, app, folder / "lines.png")
+        window.lines.show_ladder()
+        shot(window, app, folder / "lines-rescale.png")
+        page = window.lines.trace
+        page.open(FOLDER / "to-trace.jpg")
+        page.picture.marks += [(197.0, 399.0), (1203.0, 469.0)]
+        page.find_outline()
+        window.lines.show_trace()
+        shot(window, app, folder / "lines-trace.png")
+        window.close()
+        for name in ("sallow-74", "osier-96", "mill-tail-88", "moth-crawler-64", "print-wake-92"):
             file = FOLDER / f"{name}.ybob"
             window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
             window.show()

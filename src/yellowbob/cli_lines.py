@@ -198,4 +198,31 @@ def lines(
     )
 
 
-COMMANDS = (trace, rescale, ladder, outlines, export, lines)
+def solid(
+    file: Annotated[Path, typer.Argument(help="a closed .stl, .obj, .ply or .3mf")],
+    unit: Annotated[str, typer.Option(metavar="mm|cm|m|in", help="unit of the file")],
+    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+    density: Annotated[float, typer.Option(metavar="G_ML", help="of the body, g/mL")] = 0.5,
+    nose: Annotated[str, typer.Option(help="the way the nose points in the file, such as -x")] = "-x",
+    up: Annotated[str, typer.Option(help="the way that is up in the file, such as +z")] = "+z",
+    triangles: Annotated[int, typer.Option(help="make it lighter than this, its volume kept")] = 3000,
+) -> None:
+    """A design whose body is a solid from CAD."""
+    from yellowbob.design.files import write_design
+    from yellowbob.design.model import Body, Design
+    from yellowbob.lines.build import blank_mesh
+    from yellowbob.lines.importing import read_mesh_file
+    from yellowbob.lines.orient import as_body, axes_from, lighter, lopsided, seated
+
+    if not 0.0 < density <= 25.0:
+        raise BadInput(f"density {density:g} g/mL is not that of a material")
+    mesh = blank_mesh(read_mesh_file(file, unit)).moved(axes_from(nose, up))
+    mesh = seated(lighter(mesh, max(100, triangles)))
+    body = Body(material="solid from CAD", density_g_ml=density, shape=as_body(mesh, file.name))
+    write_design(Design(name=out.stem[:80], body=body), out)
+    typer.echo(f"wrote {out}: {mesh.volume_mm3 / 1000:.2f} mL, {len(mesh.faces)} triangles")
+    if lopsided(mesh) > 0.002:
+        typer.echo(f"  mind: port and starboard differ by {100 * lopsided(mesh):.1f} %")
+
+
+COMMANDS = (trace, rescale, ladder, outlines, solid, export, lines)

@@ -14,11 +14,12 @@ import numpy as np
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.design.model import Design
 from yellowbob.errors import NoRest
-from yellowbob.lines.build import body_mesh
+from yellowbob.lines.build import blank_mesh, body_mesh
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh, grown
 from yellowbob.lines.plates import part_solid
 from yellowbob.lines.solids import subtract, unite
+from yellowbob.lines.walls import ThinWall, least_wall_mm, thin_walls
 from yellowbob.water import WaterState, named_water
 from yellowbob.weights.holes import Holes, drill_all
 from yellowbob.weights.slip import Slip, ballast_lines, body_lines, coat_lines, film_mm, hardware_lines, part_lines
@@ -93,6 +94,13 @@ class Study:
         """Body and parts as one surface, bare of finish: what is seen."""
         outer, parts = self.outer, self.parts
         return self._keep("whole", (outer, parts), lambda: unite((outer, *parts)))
+
+    @property
+    def thin_walls(self) -> tuple[ThinWall, ...]:
+        """Walls that cuts have left thinner than the material's least."""
+        outer, body = self.outer, self.design.body
+        least = least_wall_mm(body.material)
+        return self._keep("thin", (outer, least), lambda: thin_walls(outer, blank_mesh(body.shape), least))
 
     @property
     def hollow(self) -> Mesh | None:

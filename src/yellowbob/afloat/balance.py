@@ -22,6 +22,8 @@ HEIGHT, ENERGY, G1, G2, H11, H12, H22, WATERPLANE, BX, BY, BZ, XBAR, YBAR, VOLUM
 RESULTS = 14
 
 HEAVE_STEPS = 60
+ENOUGH = 1e-3
+"""Share of the energy that slope x step promises which a step must gain."""
 LOOSE = 1e-7
 """Share of the displaced volume by which a heave may be off while searching."""
 TIGHT = 1e-13
@@ -185,7 +187,9 @@ def descend(
             vertices, faces, table, points, mass, centre, density, gravity, new,
             height_after(out, step[0], step[1]), tolerance, e, high, sums, trial,
         )  # fmt: skip
-        if trial[1] <= out[1] + 1e-13 * scale or size < 1e-5:
+        # a real gain is asked for (Armijo 1966), or equal energies either side of a valley could be swapped for ever
+        downhill = out[2] * step[0] + out[3] * step[1]
+        if trial[1] <= out[1] + ENOUGH * downhill or size < 1e-5:
             gained = out[1] - trial[1]
             for i in range(3):
                 u[i] = new[i]

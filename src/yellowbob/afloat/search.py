@@ -16,6 +16,8 @@ SPIRAL = 220
 EVERY = 5
 """Besides the hollows, a descent also starts from every so-manieth attitude of the spiral."""
 MOST_RESTS = 400
+LEVEL = 1e-6
+"""Slope of the energy, as a share of weight x size, that a rest may still have."""
 MERGE_COS = float(np.cos(np.radians(2.0)))
 """Rests closer than 2° are one."""
 NEAR_COS = float(np.cos(np.radians(0.6)))
@@ -250,7 +252,7 @@ def find_rests(
                 NEAR_COS, True, e, high, sums, out,
             )  # fmt: skip
             mean, half = 0.5 * (out[4] + out[6]), np.sqrt(0.25 * (out[4] - out[6]) ** 2 + out[5] ** 2)
-            if mean - half < -1e-6 * scale:
+            if mean - half < -1e-6 * scale or np.hypot(out[2], out[3]) > LEVEL * scale:
                 continue
             found[rests, :3] = u
             found[rests, OUT : OUT + RESULTS] = out

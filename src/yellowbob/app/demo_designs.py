@@ -6,6 +6,7 @@ from pathlib import Path
 
 FOLDER = Path(__file__).parent.parent / "demo"
 FIRST = "sallow-74.ybob"
+DEMO_PICTURE = FOLDER / "to-trace.jpg"
 
 
 def demo_files() -> list[Path]:

@@ -46,6 +46,11 @@ class QuantityField(QLineEdit):
         self.textEdited.connect(self._typed)
         self.editingFinished.connect(self.take)
 
+    @property
+    def value(self) -> float | None:
+        """The value last accepted, in the core's unit."""
+        return self._value
+
     def show_value(self, value: float | None) -> None:
         """Show a value, unless the maker is typing here."""
         if self._touched and self.hasFocus():

@@ -142,6 +142,12 @@ def _sheet(t: Theme) -> str:
     QMenu::item:selected {{ background: {t.wood}; }}
     QMenu::item:disabled {{ color: {t.soft}; }}
     QToolTip {{ background: {t.card}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px; }}
+    QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {t.soft}; border-radius: 3px;
+        background: {t.card}; }}
+    QCheckBox::indicator:checked {{ background: {t.water_ink}; }}
+    QTableWidget {{ background: {t.card}; border: 1px solid {t.line}; gridline-color: {t.line}; }}
+    QTableWidget::item:selected {{ background: {t.wood}; color: {t.ink}; }}
+    QHeaderView::section {{ background: {t.wood}; border: none; padding: 5px 8px; }}
     QScrollBar:vertical {{ background: {t.card}; width: 10px; }}
     QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 24px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}

@@ -23,6 +23,7 @@ from yellowbob.app.brief_card import BriefCard
 from yellowbob.app.demo_designs import demo_files
 from yellowbob.app.fields import Units
 from yellowbob.app.header import Header
+from yellowbob.app.lines_bench.bench import LinesBench
 from yellowbob.app.session import Session
 from yellowbob.app.settings import Settings
 from yellowbob.app.slip_panel import SlipPanel
@@ -46,13 +47,17 @@ class Window(QMainWindow):
         self.setWindowTitle("Yellow Bob")
         self.resize(1280, 800)
         self.actions_by_name: dict[str, QAction] = {}
-        self.header = Header(session, [("Tank", "3")])
+        self.header = Header(session, [("Lines", "1"), ("Tank", "3")])
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
         self.tank = TankBench(session)
         self.brief = BriefCard(session)
         self.benches = QStackedWidget()
+        self.lines = LinesBench(session)
+        self.benches.addWidget(self.lines)
         self.benches.addWidget(self.tank)
+        self.benches.setCurrentWidget(self.tank)
+        self.header.tabs.show_bench("Tank")
         self.brief.hide()
         self.message = QLabel()
         self.message.setWordWrap(True)
@@ -108,11 +113,12 @@ class Window(QMainWindow):
         self._action("Sheet at true scale", ["Ctrl+P"], self.ask_sheet)
         self._action("Undo", ["Ctrl+Z"], self.session.undo.undo)
         self._action("Redo", ["Ctrl+Shift+Z", "Ctrl+Y"], self.session.undo.redo)
+        self._action("Lines bench", ["1"], lambda: self.show_bench("Lines"))
         self._action("Tank bench", ["3"], lambda: self.show_bench("Tank"))
         self._action("Turn over the brief", ["B"], self.turn_brief)
         self._action("Next piece", ["Ctrl+."], lambda: self.session.pick_next(1))
         self._action("Previous piece", ["Ctrl+,"], lambda: self.session.pick_next(-1))
-        self._action("Remove the piece", ["Del"], self.tank.piece.remove.click)
+        self._action("Remove the piece", ["Del"], self._remove_selected)
         self._action("Day or evening colours", ["Ctrl+E"], self.turn_colours)
         self._action("Change units", ["Ctrl+U"], self.next_units)
         self._action("Keys", ["?", "F1"], self.show_keys)
@@ -233,13 +239,24 @@ class Window(QMainWindow):
             self.say(f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule.")
 
     def show_bench(self, name: str) -> None:
-        self.benches.setCurrentWidget(self.tank)
+        benches: dict[str, LinesBench | TankBench] = {"Lines": self.lines, "Tank": self.tank}
+        bench = benches[name]
+        self.benches.setCurrentWidget(bench)
         self.header.tabs.show_bench(name)
+        bench.cards.setVisible(not self.brief.isVisible())
+        bench.view.setFocus()
+
+    def _remove_selected(self) -> None:
+        if self.benches.currentWidget() is self.lines:
+            self.lines.view.remove_point()
+        else:
+            self.tank.piece.remove.click()
 
     def turn_brief(self) -> None:
         """Show the brief in place of the bench's cards, or turn it back."""
         self.brief.setVisible(not self.brief.isVisible())
-        self.tank.cards.setVisible(not self.brief.isVisible())
+        for bench in (self.lines, self.tank):
+            bench.cards.setVisible(not self.brief.isVisible())
 
     def turn_colours(self) -> None:
         theme = EVENING if Look.now is DAY else DAY

@@ -137,3 +137,14 @@ def ballast(study: Study) -> Verdict:
         return Verdict("ballast", "Ballast", "failed", f"{worst.proud_mm:.1f} mm proud", why, do)
     total = sum(p.weight.mass_g for p in placed)
     return Verdict("ballast", "Ballast", "good", f"{total:.1f} g, all in", why, "Nothing to do.")
+
+
+@check("wall")
+def wall(study: Study) -> Verdict:
+    why = "Thin rims chip, and a chipped cup no longer pops; thin walls crack around holes."
+    thin = study.thin_walls
+    if not thin:
+        return Verdict("wall", "Wall", "good", "nowhere thin", why, "Nothing to do.", "rule")
+    place = f"at {thin[0].at_mm[0]:.0f} mm from the nose"
+    do = "Make the cut smaller or shallower, or move it; the Lines bench marks the place."
+    return Verdict("wall", "Wall", "watch", f"{thin[0].thick_mm:.1f} mm {place}", why, do, "rule")

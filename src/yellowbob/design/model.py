@@ -77,6 +77,8 @@ class Shell(Model):
     of `wall_mm`, or filled to `infill_percent`. With a drain the hollow fills with water.
     """
 
+    kind: Literal["shell"] = "shell"
+    name: Name = "print shell"
     wall_mm: Length
     split_mm: Annotated[tuple[tuple[Place, Place], ...], Field(min_length=2, max_length=100)]
     infill_percent: float = Field(default=0.0, ge=0.0, le=100.0)

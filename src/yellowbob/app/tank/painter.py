@@ -170,9 +170,17 @@ def _near(one: Fitting, two: Fitting) -> bool:
 
 def paint_grip(painter: QPainter, view: View, place: Array, picked: bool) -> None:
     x, y = view.pixels(place)
+    paint_mark(painter, QPointF(x, y), picked)
+
+
+def paint_mark(painter: QPainter, at: QPointF, picked: bool, square: bool = False) -> None:
+    """Something to grab: a ring in the grab colour, or a square for a corner or a cut; filled when selected."""
     painter.setPen(QPen(colour(Look.now.grab_edge if picked else Look.now.grab), 3.4 if picked else 3))
     painter.setBrush(colour(Look.now.grab if picked else Look.now.card))
-    painter.drawEllipse(QPointF(x, y), 6, 6)
+    if square:
+        painter.drawRect(QRectF(at.x() - 5.5, at.y() - 5.5, 11, 11))
+    else:
+        painter.drawEllipse(at, 6, 6)
 
 
 def _paint_fitting(painter: QPainter, view: View, fitting: Fitting) -> None:

@@ -66,7 +66,7 @@ class TankView(QWidget):
         study, rest, up = self.session.study, self.session.rest, self.up()
         if self._camera is not None and self._camera[:3] == (study, rest, self.size()):
             return self._camera[3]
-        mesh = study.outer
+        mesh = study.whole
         top = float((mesh.vertices @ up).max())
         height = rest.height_mm if rest is not None else top + 4.0
         area = (24.0, 92.0, self.width() - 48.0, self.height() - 92.0 - 14.0)
@@ -117,11 +117,11 @@ class TankView(QWidget):
         ballast = picked.index if picked and picked.kind == "ballast" else None
         fitting = picked.index if picked and picked.kind == "fitting" else None
         paint.paint_water(painter, area, surface)
-        paint.paint_solid(painter, study.outer, view)
+        paint.paint_solid(painter, study.whole, view)
         paint.paint_wires(painter, view, study.design)
         paint.paint_wet(painter, area, surface)
         aft, _ = level_axes(up)
-        zero = view.origin[0] + float(((study.outer.vertices - view.place) @ aft).min()) * view.scale
+        zero = view.origin[0] + float(((study.whole.vertices - view.place) @ aft).min()) * view.scale
         self._paint_ruler(painter, area, surface, zero, view.scale)
         paint.paint_holes(painter, view, study.holes, ballast)
         paint.paint_fittings(painter, view, study.design, fitting)
@@ -160,7 +160,7 @@ class TankView(QWidget):
         painter.setPen(colour(Look.now.soft))
         painter.drawText(QRectF(right - 120, 8, 120, 16), Qt.AlignmentFlag.AlignRight, "from the tail")
         painter.drawText(QRectF(right - 330, 8, 190, 16), Qt.AlignmentFlag.AlignLeft, "plan")
-        mesh = study.outer
+        mesh = study.whole
         self._paint_plan(painter, right - 330, 26, scale)
         _, starboard = level_axes(up)
         tail = small_view(mesh, starboard, up, (right - 118, 26, 118, 66), scale)
@@ -173,7 +173,7 @@ class TankView(QWidget):
 
     def _paint_plan(self, painter: QPainter, x: float, y: float, scale: float) -> None:
         """The plan does not change with the attitude: painted once for each shape and size."""
-        mesh, wanted = self.session.study.outer, (scale, self.devicePixelRatioF(), Look.now, Warm.ready)
+        mesh, wanted = self.session.study.whole, (scale, self.devicePixelRatioF(), Look.now, Warm.ready)
         if self._plan is None or self._plan[0] is not mesh or self._plan[1] != wanted:
             image = QPixmap(QSize(190, 62) * self.devicePixelRatioF())
             image.setDevicePixelRatio(self.devicePixelRatioF())
@@ -226,7 +226,7 @@ class TankView(QWidget):
         if rest.neutral:
             words += ", any side up"
         unit = Units.of("length")
-        top = float((self.session.study.outer.vertices @ self.up()).max()) - rest.height_mm
+        top = float((self.session.study.whole.vertices @ self.up()).max()) - rest.height_mm
         figures = [(f"{abs(pitch):.1f}°", "", words), (show(max(top, 0.0), unit), unit, "shows above water"),
                    (show(rest.draft_mm, unit), unit, "draft")]  # fmt: skip
         x = 20.0

@@ -33,6 +33,8 @@ class Trace:
     warnings: tuple[str, ...]
     outline_mm: Array
     """the silhouette itself, levelled: x aft of the nose, z up"""
+    to_px: Array
+    """(2, 3): picture pixel of (x, z, 1), to lay the picture under the drawing"""
 
 
 def scale_of(known_mm: float, start: tuple[float, float], end: tuple[float, float]) -> float:
@@ -127,7 +129,16 @@ def traced(
         shape = Lofted(back=back.outline, belly=belly.outline, plan=not_negative(half.outline))
     if along is None and abs(np.degrees(np.arctan2(axis[1], axis[0]))) > 30:
         warnings.append("it lies more than 30° off level in the picture: check which end is the nose")
-    return Trace(shape, length, float((top - bottom).max()), area_of(outline), error, points, tuple(warnings), outline)
+    to_px = _back_to_picture(side.outline, outline)
+    deep = float((top - bottom).max())
+    return Trace(shape, length, deep, area_of(outline), error, points, tuple(warnings), outline, to_px)
+
+
+def _back_to_picture(pixels: Array, levelled_mm: Array) -> Array:
+    """The affine map (2, 3) from levelled mm to the picture's pixels, from the outline in both."""
+    rows = np.column_stack([levelled_mm, np.ones(len(levelled_mm))])
+    found, *_ = np.linalg.lstsq(rows, pixels, rcond=None)
+    return np.asarray(found.T)
 
 
 def not_negative(points: tuple[OutlinePoint, ...]) -> tuple[OutlinePoint, ...]:

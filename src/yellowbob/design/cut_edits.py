@@ -1,0 +1,143 @@
+"""Edits of cuts and parts: added with sound first figures, moved, exchanged, taken off."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
+from yellowbob.design.model import Design, Shell, replaced
+from yellowbob.design.parts import Fin, Lip, TurningTail, Wings
+from yellowbob.design.shape import OutlinePoint
+
+Which = tuple[str, int]
+"""("cut", number), ("part", number), or ("shell", 0) for the hollow of a print."""
+
+
+def listed(design: Design) -> list[tuple[Which, Any]]:
+    """Every cut and part of a design."""
+    found: list[tuple[Which, Any]] = [(("cut", i), c) for i, c in enumerate(design.body.cuts)]
+    found += [(("part", i), p) for i, p in enumerate(design.parts)]
+    if design.body.shell is not None:
+        found.append((("shell", 0), design.body.shell))
+    return found
+
+
+def get(design: Design, which: Which) -> Any:
+    """The cut or part, None when the design has it no longer."""
+    items = _items(design, which[0])
+    return items[which[1]] if which[1] < len(items) else None
+
+
+def _items(design: Design, kind: str) -> tuple[Any, ...]:
+    if kind == "cut":
+        return design.body.cuts
+    if kind == "part":
+        return design.parts
+    return () if design.body.shell is None else (design.body.shell,)
+
+
+def _put(design: Design, kind: str, items: tuple[Any, ...]) -> Design:
+    if kind == "cut":
+        return design.but(body=replaced(design.body, cuts=items))
+    if kind == "shell":
+        return design.but(body=replaced(design.body, shell=items[0] if items else None))
+    return design.but(parts=items)
+
+
+def exchanged(design: Design, which: Which, new: Any) -> Design:
+    items = list(_items(design, which[0]))
+    items[which[1]] = new
+    return _put(design, which[0], tuple(items))
+
+
+def removed(design: Design, which: Which) -> Design:
+    items = list(_items(design, which[0]))
+    del items[which[1]]
+    return _put(design, which[0], tuple(items))
+
+
+def placed_at(design: Design, which: Which, x_mm: float, z_mm: float) -> Design:
+    """A cut or part with its place at (x, z)."""
+    one = get(design, (("shell", 0) if which[0] == "split" else which))
+    if one is None:
+        return design
+    if which[0] == "split":
+        return exchanged(design, ("shell", 0), replaced(one, split_mm=_moved_split(one.split_mm, which[1], x_mm, z_mm)))
+    field = "rim_x_mm" if isinstance(one, Cup) else "x_mm"
+    return exchanged(design, which, replaced(one, **{field: x_mm, "z_mm": z_mm}))
+
+
+def _moved_split(line: tuple[tuple[float, float], ...], at: int, x: float, z: float) -> tuple[tuple[float, float], ...]:
+    """The split line with one point moved, kept between its neighbours."""
+    low = line[at - 1][0] + 0.1 if at > 0 else x
+    high = line[at + 1][0] - 0.1 if at + 1 < len(line) else x
+    return (*line[:at], (min(max(x, low), high), z), *line[at + 1 :])
+
+
+def first_of(kind: str, design: Design, depth_mm: float, beam_mm: float) -> Any:
+    """A new cut or part of a kind, sized to a body so deep and wide."""
+    long = design.body.shape.length_mm
+    sheet = {"material": "polycarbonate", "density_g_ml": 1.2}
+    metal = {"material": "aluminium sheet", "density_g_ml": 2.7}
+    makers: dict[str, Any] = {
+        "cup": lambda: Cup(diameter_mm=round(0.7 * min(depth_mm, beam_mm), 1), depth_mm=round(0.2 * depth_mm, 1)),
+        "face": lambda: Plane(kind="face", name="face", x_mm=0.03 * long, slant_deg=15.0),
+        "head flat": lambda: Plane(kind="head flat", name="head flat", z_mm=0.2 * depth_mm, slant_deg=12.0),
+        "tail cut": lambda: Plane(kind="tail cut", name="tail cut", x_mm=0.95 * long),
+        "notch": lambda: Notch(x_mm=0.08 * long, z_mm=-0.25 * depth_mm),
+        "slot": lambda: Slot(x_mm=0.06 * long, z_mm=-0.3 * depth_mm, depth_mm=6.0, thick_mm=1.6),
+        "eye sockets": lambda: Sockets(x_mm=0.1 * long, z_mm=0.1 * depth_mm, diameter_mm=5.0, depth_mm=1.2),
+        "lip": lambda: Lip(
+            **sheet,
+            thick_mm=1.6,
+            x_mm=0.07 * long,
+            z_mm=-0.25 * depth_mm,
+            angle_deg=55.0,
+            long_mm=0.7 * depth_mm,
+            wide_mm=0.9 * beam_mm,
+        ),
+        "wings": lambda: Wings(
+            **metal,
+            thick_mm=0.8,
+            x_mm=0.25 * long,
+            y_mm=0.4 * beam_mm,
+            z_mm=0.0,
+            span_mm=1.2 * beam_mm,
+            root_mm=0.2 * long,
+            tip_mm=0.14 * long,
+        ),
+        "print shell": lambda: Shell(
+            wall_mm=1.2, split_mm=tuple((share * long, -0.08 * depth_mm) for share in (0.0, 0.33, 0.67, 1.0))
+        ),
+        "fin": lambda: Fin(
+            **sheet,
+            thick_mm=1.2,
+            corners_mm=((0.8 * long, 0.0), (1.05 * long, 0.3 * depth_mm), (1.05 * long, -0.3 * depth_mm)),
+        ),
+        "turning tail": lambda: TurningTail(
+            material=design.body.material,
+            density_g_ml=design.body.density_g_ml,
+            x_mm=long + 3.0,
+            profile=(OutlinePoint(at_mm=(0.0, 0.25 * depth_mm)), OutlinePoint(at_mm=(0.3 * long, 0.0), bend="round")),
+        ),
+    }
+    return makers[kind]()
+
+
+KINDS: tuple[tuple[str, str], ...] = (
+    ("cup", "cut"), ("face", "cut"), ("head flat", "cut"), ("tail cut", "cut"), ("notch", "cut"), ("slot", "cut"),
+    ("eye sockets", "cut"), ("lip", "part"), ("wings", "part"), ("fin", "part"), ("turning tail", "part"),
+    ("print shell", "shell"),
+)  # fmt: skip
+
+
+def added(design: Design, kind: str, depth_mm: float, beam_mm: float) -> tuple[Design, Which]:
+    """The design with a new cut or part of a kind, its name unlike the others'."""
+    group = dict(KINDS)[kind]
+    new = first_of(kind, design, depth_mm, beam_mm)
+    items = () if group == "shell" else _items(design, group)
+    taken = {one.name for one in items}
+    name, number = new.name, 2
+    while name in taken:
+        name, number = f"{new.name} {number}", number + 1
+    return _put(design, group, (*items, replaced(new, name=name))), (group, len(items))
