@@ -103,6 +103,12 @@ class Study:
         return self._keep("thin", (outer, least), lambda: thin_walls(outer, blank_mesh(body.shape), least))
 
     @property
+    def thin_known(self) -> bool:
+        """Whether `thin_walls` is already worked out for the body as it is."""
+        kept = self._kept.get("thin")
+        return kept is not None and kept[0] == (self.outer, least_wall_mm(self.design.body.material))
+
+    @property
     def hollow(self) -> Mesh | None:
         """The hollow of a printed body, None for a solid one."""
         outer, shell = self.outer, self.design.body.shell

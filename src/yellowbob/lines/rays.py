@@ -34,11 +34,20 @@ def crossings(mesh: Mesh, start: Array, direction: Array) -> Array:
     return found[np.concatenate([[True], np.diff(found) > 1e-7])]
 
 
-def first_hit(mesh: Mesh, start: Array, direction: Array) -> float | None:
-    """Distance along a unit direction to the first place on a closed mesh, None when it is missed."""
+def first_strike(mesh: Mesh, start: Array, direction: Array) -> tuple[float, Array] | None:
+    """Distance along a unit direction to the first place on a closed mesh, and its outward normal; None for a miss."""
     reach = float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0])) + float(np.abs(mesh.bounds - start).max()) + 1.0
     hits = to_manifold(mesh).ray_cast(start, np.asarray(start) + reach * np.asarray(direction))
-    return min((float(h.distance) * reach for h in hits), default=None)
+    if not hits:
+        return None
+    first = min(hits, key=lambda h: float(h.distance))
+    return float(first.distance) * reach, np.array(first.normal, dtype=float)
+
+
+def first_hit(mesh: Mesh, start: Array, direction: Array) -> float | None:
+    """Distance along a unit direction to the first place on a closed mesh, None when it is missed."""
+    struck = first_strike(mesh, start, direction)
+    return None if struck is None else struck[0]
 
 
 def inside(mesh: Mesh, place: Array) -> bool:

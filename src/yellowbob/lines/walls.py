@@ -8,12 +8,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.rays import first_hit
+from yellowbob.lines.rays import first_hit, first_strike
 
 Array = NDArray[np.float64]
 
 LEAST_WALL_MM = {"wood": 1.5, "foam": 3.0, "print": 0.8}
 """A rule, of what chips or cracks in the hand; not a strength."""
+
+
+BACK_TO_BACK = -0.7
+"""Cosine between the normals of a wall's two faces, at most."""
 
 
 @dataclass(frozen=True)
@@ -32,18 +36,29 @@ def least_wall_mm(material: str) -> float:
     return LEAST_WALL_MM["print" if "print" in words or "resin" in words else "wood"]
 
 
+def _touched(body: Mesh, blank: Mesh) -> NDArray[np.intp]:
+    """Faces of the cut body with a corner that the blank has not: the cuts' own and those beside them."""
+    old = {tuple(v) for v in np.round(blank.vertices, 7).tolist()}
+    new = np.array([tuple(v) not in old for v in np.round(body.vertices, 7).tolist()])
+    return np.flatnonzero(new[body.faces].any(axis=1))
+
+
 def thin_walls(body: Mesh, blank: Mesh, least_mm: float) -> tuple[ThinWall, ...]:
     """Where the cut body is thinner than `least_mm` and the blank before its cuts was not; thinnest first."""
     if body is blank:
         return ()
-    centres, normals = body.corners.mean(axis=1), body.area_vectors / np.maximum(body.areas[:, None], 1e-30)
+    touched = _touched(body, blank)
+    centres = body.corners[touched].mean(axis=1)
+    normals = body.area_vectors[touched] / np.maximum(body.areas[touched, None], 1e-30)
     found = []
     for centre, normal in zip(centres, normals, strict=True):
         start = centre - 1e-4 * normal
-        thick = first_hit(body, start, -normal)
-        if thick is None or thick >= least_mm:
+        struck = first_strike(body, start, -normal)
+        # a wall has two faces back to back; where they meet at an edge there is a corner and no wall
+        if struck is None or struck[0] >= least_mm or float(struck[1] @ normal) > BACK_TO_BACK:
             continue
-        before = first_hit(blank, start, -normal)
-        if before is not None and before > thick + 0.2:
+        thick = struck[0]
+        behind, ahead = first_hit(blank, start, -normal), first_hit(blank, start, normal)
+        if behind is not None and ahead is not None and behind + ahead > thick + 0.2:
             found.append(ThinWall((float(centre[0]), float(centre[1]), float(centre[2])), float(thick)))
     return tuple(sorted(found, key=lambda wall: wall.thick_mm))
