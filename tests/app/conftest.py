@@ -37,7 +37,8 @@ def open_window(qtbot: QtBot, tmp_path: Path) -> OpenWindow:
         window = Window(Session(design, Recovery(tmp_path / "state", delay_ms=50), path), settings)
         qtbot.addWidget(window)
         window.show()
-        qtbot.waitExposed(window)
+        window.activateWindow()
+        qtbot.waitUntil(window.isActiveWindow, timeout=5000)
         return window
 
     return make

@@ -21,7 +21,7 @@ Array = NDArray[np.float64]
 
 GUESSES_PER_STRETCH = 24
 NEWTON_STEPS = 4
-FLATTEST = 0.08
+FLATTEST = 0.02
 """Outlines flatter than this (rise over length) are not squeezed further."""
 
 

@@ -14,6 +14,10 @@ from yellowbob.lines.solids import cap, rod, to_manifold
 Array = NDArray[np.float64]
 
 
+JUST_BELOW_MM = 0.05
+"""How far below a cup's rim its wood is measured."""
+
+
 def plane_of(cut: Plane) -> tuple[Array, float]:
     """(normal, offset) of a flat cut: what lies at x·normal > offset is removed."""
     a = np.radians(cut.slant_deg)
@@ -105,14 +109,14 @@ def rim_left_mm(cut: Cup, body: Mesh) -> float:
     inward = np.array([np.cos(slant), 0.0, -np.sin(slant)])
     up = np.cross(inward, np.array([0.0, -1.0, 0.0]))
     centre = np.array([cut.rim_x_mm, 0.0, cut.z_mm])
-    angle = np.linspace(0, 2 * np.pi, 73)[:-1]
-    least = np.inf
-    for a in angle:
+    far, least = _reach(body), np.inf
+    for a in np.linspace(0, 2 * np.pi, 73)[:-1]:
         out = (
             np.cos(a) * np.array([0.0, 1.0, 0.0]) * (cut.width_mm or cut.diameter_mm) / cut.diameter_mm + np.sin(a) * up
         )
-        rim = centre + out * cut.diameter_mm / 2 + inward * 0.05
         size = float(np.linalg.norm(out))
-        hit = first_hit(body, rim - out / size * 1e-4, out / size)
-        least = min(least, 0.0 if hit is None else hit)
-    return float(least)
+        start = centre + inward * JUST_BELOW_MM + out / size * far
+        hit = first_hit(body, start, -out / size)
+        edge = 0.0 if hit is None else far - hit
+        least = min(least, edge - size * cut.diameter_mm / 2)
+    return float(max(0.0, least))

@@ -1,0 +1,283 @@
+"""The Lines bench by hand: points, sections, cuts, tracing, rescaling, solids; the drawing and the solid agree."""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+from PySide6.QtCore import QPoint, QPointF, Qt
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from tests.app.test_tank import type_into
+from tests.conftest import DEMO, turned_design
+from yellowbob.app.lines_bench.view import LinesView
+from yellowbob.app.window import Window
+from yellowbob.design.cut_edits import KINDS, listed
+from yellowbob.design.files import read_design, write_design
+from yellowbob.design.outline_edits import PointRef, outline_of
+from yellowbob.design.shape import Lofted, MeshBody
+from yellowbob.study import Study
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def bench(qtbot: QtBot, window: Window) -> Window:
+    qtbot.keyClick(window, Qt.Key.Key_1)
+    assert window.benches.currentWidget() is window.lines
+    return window
+
+
+def spot(view: LinesView, ref: PointRef) -> QPoint:
+    point = outline_of(view.session.design, ref.curve)[ref.index]
+    return view.to_px(ref.curve, *point.at_mm).toPoint()
+
+
+def drag(qtbot: QtBot, view: LinesView, start: QPoint, by: QPoint, steps: int = 5) -> None:
+    qtbot.mousePress(view, LEFT, pos=start)
+    for step in range(1, steps + 1):
+        qtbot.mouseMove(view, start + by * step / steps)
+    qtbot.mouseRelease(view, LEFT, pos=start + by)
+
+
+def test_dragging_a_point_draws_at_once_and_the_solid_follows(qtbot: QtBot, bench: Window) -> None:
+    view, session = bench.lines.view, bench.session
+    ref, before = PointRef("back", 2), session.design
+    volume, start = session.study.outer.volume_mm3, spot(view, ref)
+    qtbot.mousePress(view, LEFT, pos=start)
+    qtbot.mouseMove(view, start + QPoint(0, -20))
+    assert outline_of(view.design(), "back")[2].at_mm[1] > outline_of(before, "back")[2].at_mm[1] + 1
+    qtbot.waitUntil(lambda: session.study.outer.volume_mm3 > volume * 1.01, timeout=2000)
+    qtbot.mouseMove(view, start + QPoint(0, -24))
+    qtbot.mouseRelease(view, LEFT, pos=start + QPoint(0, -24))
+    assert session.undo.count() == 1
+    assert session.study.outer.volume_mm3 == pytest.approx(Study(session.design).outer.volume_mm3)
+    session.undo.undo()
+    assert session.design == before
+
+
+def test_crossing_is_held_back_and_the_reason_shown(qtbot: QtBot, bench: Window) -> None:
+    view = bench.lines.view
+    qtbot.mousePress(view, LEFT, pos=spot(view, PointRef("back", 2)))
+    qtbot.mouseMove(view, spot(view, PointRef("belly", 2)) + QPoint(0, 30))
+    assert "cross" in bench.lines.point.wrong.text()
+    qtbot.mouseRelease(view, LEFT)
+    assert bench.session.fault == ""
+
+
+def test_points_by_keys_and_fields(qtbot: QtBot, bench: Window) -> None:
+    view, card, session = bench.lines.view, bench.lines.point, bench.session
+    view.setFocus()
+    qtbot.keyClicks(view, "..")
+    assert view.point == PointRef("back", 1)
+    x, z = outline_of(session.design, "back")[1].at_mm
+    qtbot.keyClick(view, Qt.Key.Key_Up)
+    qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert outline_of(session.design, "back")[1].at_mm == pytest.approx((x + 1.0, z + 0.1))
+    type_into(qtbot, card.high, "1/2 in")
+    assert outline_of(session.design, "back")[1].at_mm[1] == pytest.approx(12.7)
+    view.setFocus()
+    count = len(outline_of(session.design, "back"))
+    qtbot.keyClicks(view, "a")
+    assert len(outline_of(session.design, "back")) == count + 1
+    qtbot.keyClicks(view, "c")
+    assert view.point is not None
+    assert outline_of(session.design, "back")[view.point.index].bend == "corner"
+    qtbot.keyClick(view, Qt.Key.Key_Delete)
+    assert len(outline_of(session.design, "back")) == count
+
+
+def test_double_click_adds_a_point_on_the_curve(qtbot: QtBot, bench: Window) -> None:
+    view = bench.lines.view
+    count = len(outline_of(bench.session.design, "belly"))
+    at = view.to_px("belly", 50.0, -9.4).toPoint()
+    qtbot.mouseDClick(view, LEFT, pos=at)
+    assert len(outline_of(bench.session.design, "belly")) == count + 1
+
+
+def test_section_slides_and_takes_exponents(qtbot: QtBot, bench: Window) -> None:
+    view, card, session = bench.lines.view, bench.lines.point, bench.session
+    grip = view._grip().toPoint()
+    drag(qtbot, view, grip, QPoint(60, 0))
+    assert view.section_x > 0.45
+    volume, shape = session.study.outer.volume_mm3, session.design.body.shape
+    assert isinstance(shape, Lofted)
+    type_into(qtbot, card.at, "30")
+    type_into(qtbot, card.belly, "4")
+    now = session.design.body.shape
+    assert isinstance(now, Lofted)
+    assert len(now.sections) == len(shape.sections) + 1
+    assert session.study.outer.volume_mm3 > volume
+    qtbot.mouseClick(card.clear, LEFT)
+    assert isinstance(session.design.body.shape, Lofted)
+    assert len(session.design.body.shape.sections) == len(shape.sections)
+
+
+def test_every_cut_and_part_can_be_added_shown_and_removed(qtbot: QtBot, bench: Window) -> None:
+    card, session = bench.lines.cuts, bench.session
+    before = session.design
+    for kind, _ in KINDS:
+        count = len(listed(session.design))
+        card.add_kind(kind)
+        assert session.fault == "", kind
+        assert len(listed(session.design)) == count + 1
+        assert card._fields
+        bench.lines.view.grab()
+        qtbot.mouseClick(card.remove, LEFT)
+        assert session.design == before, kind
+
+
+def test_cut_figures_are_typed_and_handles_dragged(qtbot: QtBot, bench: Window) -> None:
+    card, session, view = bench.lines.cuts, bench.session, bench.lines.view
+    volume = session.study.outer.volume_mm3
+    type_into(qtbot, card._fields["depth_mm"], "3")
+    assert session.design.body.cuts[0].depth_mm == 3
+    assert session.study.outer.volume_mm3 > volume
+    card.add_kind("notch")
+    which, at, _ = view.handles()[-1]
+    x = session.design.body.cuts[which[1]].x_mm
+    drag(qtbot, view, at.toPoint(), QPoint(30, 0))
+    assert session.design.body.cuts[which[1]].x_mm > x + 2
+    type_into(qtbot, card._fields["fore_deg"], "200")
+    assert card.wrong.isVisible()
+    assert card._fields["fore_deg"].text() == "200"
+
+
+def test_a_print_shells_split_line_is_dragged(qtbot: QtBot, bench: Window) -> None:
+    bench.lines.cuts.add_kind("print shell")
+    session, view = bench.session, bench.lines.view
+    hollow = session.study.hollow
+    assert hollow is not None
+    _, at, _ = next(h for h in view.handles() if h[0] == ("split", 1))
+    drag(qtbot, view, at.toPoint(), QPoint(0, -30))
+    assert session.design.body.shell is not None
+    now = session.study.hollow
+    assert now is not None
+    assert now.volume_mm3 < hollow.volume_mm3
+
+
+def test_a_thin_rim_is_marked(bench: Window) -> None:
+    session = bench.session
+    bench.lines.cuts._set("diameter_mm", 20.6)
+    session.settle()
+    assert session.study.thin_walls
+    assert bench.verdict._cells["wall"].verdict.state == "watch"
+    bench.lines.view.grab()
+
+
+def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
+    page, session = bench.lines.trace, bench.session
+    page.open(tmp_path / "none.png")
+    assert page.words.text().startswith("!")
+    bench.lines.trace_demo()
+    assert not page.seek.isEnabled()
+    for mark in ((197.2, 398.8), (1202.8, 469.2)):
+        qtbot.mouseClick(page.picture, LEFT, pos=page.picture.to_widget(mark).toPoint())
+    assert page.seek.isEnabled()
+    type_into(qtbot, page.known, "4 in")
+    qtbot.mouseClick(page.seek, LEFT)
+    assert page.trace is not None
+    assert page.trace.length_mm == pytest.approx(101.6, rel=0.01)
+    page.grab()
+    qtbot.mouseClick(page.use, LEFT)
+    assert session.design.body.shape.length_mm == pytest.approx(101.6, rel=0.01)
+    assert bench.lines.pages.currentWidget() is bench.lines.view
+    image = bench.lines.view.grab().toImage()
+    middle = bench.lines.view.to_px("back", 50.0, 0.0)
+    shown = image.pixelColor(QPointF(middle).toPoint())
+    assert shown.red() > shown.blue()  # the brown body of the picture, under the drawing
+    session.undo.undo()
+    assert session.design.name == "Sallow 74"
+    assert session.design.body.cuts
+
+
+def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
+    bench.lines.show_ladder()
+    page = bench.lines.ladder
+    assert page.table.rowCount() == 9
+    assert "smallest" in page.words.text()
+    page.grab()
+    type_into(qtbot, page.length, "90")
+    qtbot.mouseClick(page.make, LEFT)
+    assert bench.session.design.body.shape.length_mm == pytest.approx(90.0)
+    assert bench.session.path is None
+    assert "to 90" in bench.session.design.name
+
+
+def test_a_solid_from_cad_is_turned_checked_and_used(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
+    page = bench.lines.mesh
+    ball = trimesh.creation.icosphere(subdivisions=3, radius=10.0)
+    ball.vertices *= [1, 1, 4]
+    ball.export(tmp_path / "ball.stl")
+    opened = ball.copy()
+    opened.faces = opened.faces[:-2]
+    opened.export(tmp_path / "open.stl")
+    bench.lines.show_mesh()
+    page.open(tmp_path / "open.stl")
+    assert "open edges" in page.words.text()
+    assert not page.use.isEnabled()
+    page.open(tmp_path / "ball.stl")
+    assert page.view.mesh is not None
+    qtbot.mousePress(page.view, LEFT, pos=QPoint(100, 20))
+    qtbot.mouseMove(page.view, QPoint(130, 20))
+    qtbot.mouseRelease(page.view, LEFT)
+    page.open(tmp_path / "ball.stl")
+    page._quarter("y")
+    assert "match" in page.words.text()
+    page.grab()
+    qtbot.mouseClick(page.use, LEFT)
+    shape = bench.session.design.body.shape
+    assert isinstance(shape, MeshBody)
+    assert shape.length_mm == pytest.approx(80.0, rel=1e-3)
+    bench.lines.view.grab()
+    qtbot.keyClick(bench, Qt.Key.Key_3)
+    bench.tank.view.grab()
+
+
+def test_plain_bodies_outlines_and_exports(bench: Window, tmp_path: Path) -> None:
+    lines, session = bench.lines, bench.session
+    for suffix in ("svg", "stl", "3mf"):
+        lines.write_out(tmp_path / f"o.{suffix}")
+        assert (tmp_path / f"o.{suffix}").stat().st_size > 500
+    volume = session.study.outer.volume_mm3
+    lines.start("turned")
+    assert session.design.body.shape.kind == "turned"
+    lines.start("lofted")
+    lines.take_svg(tmp_path / "o.svg")
+    assert session.study.outer.volume_mm3 == pytest.approx(volume, rel=2e-3)
+    lines.take_svg(tmp_path / "o.stl")
+    assert "SVG" in bench.message.text()
+
+
+def test_ghost_and_measures(bench: Window) -> None:
+    bench.lines.show_ghost(DEMO / "osier-96.ybob")
+    assert bench.lines.view.ghost == read_design(DEMO / "osier-96.ybob")
+    bench.lines.view.grab()
+    assert f"{bench.session.study.outer.volume_mm3 / 1000:.2f} mL" in bench.lines.measures.words.text()
+
+
+def test_a_design_that_makes_no_solid_still_opens(open_window: OpenWindow, tmp_path: Path) -> None:
+    file = tmp_path / "pinched.ybob"
+    write_design(turned_design((0, 5), (20, 0, "corner"), (40, 5)), file)
+    window = open_window(path=file)
+    window.show_bench("Lines")
+    window.lines.view.grab()
+    window.show_bench("Tank")
+    window.tank.view.grab()
+    assert "pinched" in window.session.fault
+
+
+@pytest.mark.parametrize("name", [f.stem for f in sorted(DEMO.glob("*.ybob"))])
+def test_every_demo_draws_on_both_benches(open_window: OpenWindow, name: str) -> None:
+    window = open_window(name)
+    window.show_bench("Lines")
+    image = window.lines.view.grab().toImage()
+    low, high, _ = window.lines.view._reach()
+    assert math.isfinite(low) and high > low
+    colours = {image.pixel(x, y) for x in range(0, image.width(), 9) for y in range(0, image.height(), 9)}
+    assert len(colours) > 50
+    assert np.isfinite(window.lines.view.scale())

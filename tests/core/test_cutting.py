@@ -1,0 +1,239 @@
+"""Cuts and parts against closed forms; grazing cuts; hollow prints."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from tests.conftest import outline, turned_design
+from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
+from yellowbob.design.model import Body, Design, Shell, replaced
+from yellowbob.design.parts import Fin, Lip, TurningTail, Wings
+from yellowbob.errors import BadShape
+from yellowbob.lines.build import body_mesh
+from yellowbob.lines.cutting import rim_left_mm
+from yellowbob.lines.hollow import hollow_of
+from yellowbob.lines.plates import lip_plan, part_solid
+from yellowbob.lines.solids import to_manifold
+from yellowbob.study import Study
+
+R, LONG = 10.0, 60.0
+CYLINDER = turned_design((0, R), (LONG, R))
+WHOLE = math.pi * R * R * LONG
+SHEET = {"material": "polycarbonate", "density_g_ml": 1.2, "thick_mm": 1.5}
+
+
+def removed(*cuts: Cut) -> float:
+    return WHOLE - body_mesh(replaced(CYLINDER.body, cuts=cuts)).volume_mm3
+
+
+def segment_area(depth: float) -> float:
+    """Area of a circle's segment so deep."""
+    return R * R * math.acos((R - depth) / R) - (R - depth) * math.sqrt(2 * R * depth - depth * depth)
+
+
+@pytest.mark.parametrize("slant", [0.0, 15.0, 40.0, -25.0])
+def test_slanted_face_takes_the_cylinder_up_to_its_middle(slant: float) -> None:
+    at = 20.0
+    assert removed(Plane(kind="face", x_mm=at, slant_deg=slant)) == pytest.approx(math.pi * R * R * at, rel=5e-3)
+    assert removed(Plane(kind="tail cut", x_mm=LONG - at, slant_deg=slant)) == pytest.approx(
+        math.pi * R * R * at, rel=5e-3
+    )
+
+
+def test_level_head_flat_takes_a_segment() -> None:
+    cut = Plane(kind="head flat", z_mm=R - 4.0, slant_deg=0.0)
+    assert removed(cut) == pytest.approx(segment_area(4.0) * LONG, rel=5e-3)
+
+
+@pytest.mark.parametrize(("diameter", "depth", "pool"), [(14.0, 4.0, 0.0), (14.0, 4.0, 0.8), (10.0, 5.0, 0.0)])
+def test_cup_with_its_pooling_allowance(diameter: float, depth: float, pool: float) -> None:
+    a, h = diameter / 2, depth + pool
+    cup = Cup(diameter_mm=diameter, depth_mm=depth, pool_mm=pool)
+    assert removed(cup) == pytest.approx(math.pi * h * (3 * a * a + h * h) / 6, rel=5e-3)
+    assert rim_left_mm(cup, body_mesh(replaced(CYLINDER.body, cuts=(cup,)))) == pytest.approx(R - a, abs=0.12)
+
+
+def test_elliptical_cup_is_wider_by_its_share() -> None:
+    round_cup, wide = Cup(diameter_mm=10, depth_mm=3), Cup(diameter_mm=10, width_mm=14, depth_mm=3)
+    assert removed(wide) == pytest.approx(1.4 * removed(round_cup), rel=5e-3)
+
+
+def test_slanted_cup_follows_its_face() -> None:
+    face = Plane(kind="face", x_mm=15.0, slant_deg=20.0)
+    cup = Cup(diameter_mm=12, depth_mm=3, rim_x_mm=15.0, slant_deg=20.0)
+    both, alone = removed(face, cup), removed(face)
+    assert both - alone == pytest.approx(math.pi * 3 * (3 * 36 + 9) / 6, rel=5e-3)
+
+
+def test_notch_across_the_belly_in_closed_form() -> None:
+    depth, fore, aft = 5.0, 50.0, 10.0
+    cut = Notch(x_mm=30.0, z_mm=-(R - depth), fore_deg=fore, aft_deg=aft)
+    spread = math.tan(math.radians(fore)) + math.tan(math.radians(aft))
+    z = np.linspace(-R, -(R - depth), 20_001)
+    wanted = float(np.trapezoid(2 * np.sqrt(R * R - z * z) * (-(R - depth) - z) * spread, z))
+    assert removed(cut) == pytest.approx(wanted, rel=5e-3)
+
+
+def test_slot_through_the_axis_and_sockets() -> None:
+    slot = Slot(x_mm=0.0, z_mm=0.0, angle_deg=0.0, depth_mm=12.0, thick_mm=2.0, across_mm=8.0)
+    assert removed(slot) == pytest.approx(12 * 2 * 8, rel=5e-3)
+    through = Slot(x_mm=0.0, z_mm=0.0, angle_deg=0.0, depth_mm=12.0, thick_mm=2.0)
+    assert removed(through) == pytest.approx(12 * (2 * segment_area(R) - 2 * segment_area(R - 1.0)), rel=5e-3)
+    pair = removed(Sockets(x_mm=20.0, z_mm=0.0, diameter_mm=4.0, depth_mm=2.0))
+    assert 2 * math.pi * 4 * 1.6 < pair < 2 * math.pi * 4 * 2.0
+
+
+CUTS = st.one_of(
+    st.builds(
+        Plane, kind=st.sampled_from(["face", "head flat", "tail cut"]), x_mm=st.floats(-3, 63), z_mm=st.floats(-11, 11),
+        slant_deg=st.floats(-60, 60),
+    ),
+    st.builds(Notch, x_mm=st.floats(-3, 63), z_mm=st.floats(-12, 4), fore_deg=st.floats(1, 80), aft_deg=st.floats(0, 80)),
+    st.builds(
+        Slot, x_mm=st.floats(-3, 63), z_mm=st.floats(-12, 12), angle_deg=st.floats(-180, 180), depth_mm=st.floats(0.5, 30),
+        thick_mm=st.floats(0.3, 4),
+    ),
+    st.builds(
+        Sockets, x_mm=st.floats(-3, 63), z_mm=st.floats(-11, 11), diameter_mm=st.floats(1, 9), depth_mm=st.floats(0.2, 4)
+    ),
+    st.builds(
+        Cup, diameter_mm=st.floats(6, 22), depth_mm=st.floats(0.1, 3), z_mm=st.floats(-11, 11), rim_x_mm=st.floats(-2.5, 9)
+    ),
+)  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(CUTS, min_size=1, max_size=3))
+def test_every_cut_leaves_a_closed_solid_also_when_it_grazes(cuts: list[Cut]) -> None:
+    try:
+        mesh = body_mesh(replaced(CYLINDER.body, cuts=tuple(cuts)))
+    except BadShape as error:
+        assert "leaves nothing" in str(error)
+        return
+    edges = np.concatenate([mesh.faces[:, [0, 1]], mesh.faces[:, [1, 2]], mesh.faces[:, [2, 0]]]).astype(np.int64)
+    forward = edges[:, 0] * (len(mesh.vertices) + 1) + edges[:, 1]
+    back = edges[:, 1] * (len(mesh.vertices) + 1) + edges[:, 0]
+    assert np.array_equal(np.sort(forward), np.sort(back))
+    assert 0 < mesh.volume_mm3 <= WHOLE * (1 + 1e-9)
+
+
+def test_a_cut_that_leaves_nothing_names_itself() -> None:
+    with pytest.raises(BadShape, match="'big one' leaves nothing"):
+        body_mesh(replaced(CYLINDER.body, cuts=(Plane(kind="face", name="big one", x_mm=200.0),)))
+
+
+def test_impossible_cuts_are_refused() -> None:
+    with pytest.raises(ValidationError, match="no opening"):
+        Notch(x_mm=1, z_mm=1, fore_deg=0, aft_deg=0)
+    with pytest.raises(ValidationError, match="half a sphere"):
+        Cup(diameter_mm=10, depth_mm=4, pool_mm=2)
+
+
+@pytest.mark.parametrize("plan", ["square", "round", "coffin"])
+def test_lip_is_its_plan_times_its_thickness(plan: str) -> None:
+    lip = Lip.model_validate(
+        {**SHEET, "plan": plan, "x_mm": 5, "z_mm": -5, "angle_deg": 45, "long_mm": 18, "wide_mm": 20, "seat_mm": 4}
+    )
+    x, y = lip_plan(lip).T
+    area = abs(0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
+    closed = {"square": 20 * 22.0, "round": 20 * 4 + 20 * 8 + math.pi * 100 / 2}
+    if plan in closed:
+        assert area == pytest.approx(closed[plan], rel=3e-3)
+    assert part_solid(lip).volume_mm3 == pytest.approx(area * 1.5, rel=1e-6)
+
+
+def test_lip_runs_forward_and_down() -> None:
+    lip = Lip.model_validate({**SHEET, "x_mm": 5, "z_mm": -5, "angle_deg": 60, "long_mm": 18, "wide_mm": 20})
+    low = part_solid(lip).bounds[0]
+    assert low[0] == pytest.approx(5 - 18 * math.cos(math.radians(60)), abs=0.8)
+    assert low[2] == pytest.approx(-5 - 18 * math.sin(math.radians(60)), abs=0.8)
+
+
+def test_wings_fin_and_turning_tail_in_closed_form() -> None:
+    wings = Wings.model_validate(
+        {**SHEET, "x_mm": 10, "y_mm": 4, "z_mm": 0, "span_mm": 20, "root_mm": 12, "tip_mm": 8, "raise_deg": 10}
+    )
+    mesh = part_solid(wings)
+    assert mesh.volume_mm3 == pytest.approx(2 * 20 * 10 * 1.5, rel=1e-6)
+    assert mesh.moments.centroid_mm[1] == pytest.approx(0.0, abs=1e-9)
+    fin = Fin.model_validate({**SHEET, "corners_mm": [(50, 0), (70, 8), (70, -8)]})
+    assert part_solid(fin).volume_mm3 == pytest.approx(160 * 1.5, rel=1e-6)
+    tail = TurningTail.model_validate(
+        {"material": "alder", "density_g_ml": 0.5, "x_mm": 63, "profile": outline((0, 4), (20, 4))}
+    )
+    assert part_solid(tail).volume_mm3 == pytest.approx(math.pi * 16 * 20, rel=1e-6)
+    assert part_solid(tail).bounds[0, 0] == pytest.approx(63)
+
+
+def with_lip(**more: object) -> Design:
+    lip = {**SHEET, "kind": "lip", "x_mm": 0, "z_mm": 0, "angle_deg": 0, "long_mm": 12, "wide_mm": 10, "plan": "square",
+           "seat_mm": 6, **more}  # fmt: skip
+    return turned_design((0, R), (LONG, R), parts=[lip])
+
+
+def test_what_sits_in_the_body_displaces_once_and_is_weighed_once() -> None:
+    bare, study = Study(CYLINDER), Study(with_lip())
+    outside, seat = 12 * 10 * 1.5, 6 * 10 * 1.5
+    assert study.hull.volume_mm3 - bare.hull.volume_mm3 == pytest.approx(outside, rel=1e-6)
+    gained = study.slip.finished.mass_g - bare.slip.finished.mass_g
+    assert gained == pytest.approx((outside + seat) * 1.2e-3 - seat * 0.5e-3, rel=1e-6)
+
+
+def test_hollow_of_a_cylinder_in_closed_form() -> None:
+    wall = 1.5
+    shell = Shell(wall_mm=wall, split_mm=((0.0, 0.0), (LONG, 0.0)))
+    hollow = hollow_of(body_mesh(CYLINDER.body), shell)
+    wanted = math.pi * (R - wall) ** 2 / 2 * (LONG - 2 * wall)
+    assert hollow.volume_mm3 == pytest.approx(wanted, rel=0.02)
+    to_manifold(hollow.mesh)
+    assert hollow.mesh.bounds[0, 2] == pytest.approx(0.0, abs=0.05)
+
+
+def printed(**shell: object) -> Study:
+    body = replaced(CYLINDER.body, material="print plastic", density_g_ml=1.1)
+    made = Shell.model_validate({"wall_mm": 1.5, "split_mm": ((0, 0), (LONG, 0)), **shell})
+    return Study(CYLINDER.but(body=replaced(body, shell=made)))
+
+
+def test_a_hollow_print_floats_upright_by_itself() -> None:
+    rests = printed().rests
+    assert len(rests) == 1
+    assert rests[0].up[2] == pytest.approx(1.0, abs=1e-3)
+
+
+def test_infill_and_drain() -> None:
+    empty, half, full = printed(), printed(infill_percent=50.0), printed(infill_percent=100.0)
+    masses = [s.slip.finished.mass_g for s in (empty, half, full)]
+    assert masses[1] == pytest.approx((masses[0] + masses[2]) / 2, rel=1e-9)
+    assert masses[2] == pytest.approx(1.1e-3 * WHOLE, rel=1e-6)
+    drained = printed(drain=True)
+    assert drained.hollow is not None
+    assert empty.hull.volume_mm3 - drained.hull.volume_mm3 == pytest.approx(drained.hollow.volume_mm3, rel=1e-6)
+
+
+def test_a_wall_too_thick_for_a_hollow_is_said() -> None:
+    with pytest.raises(BadShape, match="leaves no hollow"):
+        _ = printed(wall_mm=11.0).hollow
+
+
+def test_thin_walls_are_found_beside_cuts_only() -> None:
+    assert Study(CYLINDER).thin_walls == ()
+    thin = Study(CYLINDER.but(body=replaced(CYLINDER.body, cuts=(Cup(diameter_mm=19.0, depth_mm=6.0),)))).thin_walls
+    assert thin
+    assert thin[0].thick_mm < 1.5
+    assert thin[0].at_mm[0] < 2.0
+    assert not Study(CYLINDER.but(body=replaced(CYLINDER.body, cuts=(Cup(diameter_mm=12.0, depth_mm=3.0),)))).thin_walls
+
+
+def test_body_keeps_its_cuts_in_the_file() -> None:
+    body = Body.model_validate({**dict(CYLINDER.body), "cuts": [{"kind": "cup", "diameter_mm": 9, "depth_mm": 3}]})
+    from yellowbob.design.files import read_json, to_json
+
+    design = with_lip().but(body=body)
+    assert read_json(to_json(design)) == design
