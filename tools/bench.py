@@ -20,6 +20,7 @@ import trimesh
 from yellowbob.afloat import search
 from yellowbob.afloat.kernel import SUMS, axes_across, immerse
 from yellowbob.afloat.rest import face_table
+from yellowbob.app.background import load_compiled
 from yellowbob.app.demo_designs import demo_files
 from yellowbob.design.files import read_design
 from yellowbob.design.shape import Turned
@@ -108,7 +109,8 @@ def bench_drag() -> dict[str, float]:
             window.show()
             app.processEvents()
             view = window.tank.view
-            place = view.place_of(Piece("ballast", 0))
+            piece = Piece("ballast" if window.session.design.ballast else "fitting", 0)
+            place = view.place_of(piece)
             start = QPointF(*view.camera().pixels(place)).toPoint()
             QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
             times = []
@@ -123,6 +125,58 @@ def bench_drag() -> dict[str, float]:
             medians[file.stem] = statistics.median(times) * 1e3
             window.close()
     return medians
+
+
+def bench_outline_drag() -> dict[str, dict[str, float]]:
+    """Dragging a point of an outline: to the repaint, and until the exact solid has followed."""
+    from yellowbob.app.main import application
+    from yellowbob.app.recovery import Recovery
+    from yellowbob.app.session import Session
+    from yellowbob.app.settings import Settings
+    from yellowbob.app.window import Window
+    from yellowbob.design.outline_edits import PointRef, curve_names, outline_of
+
+    found = {}
+    with tempfile.TemporaryDirectory() as scratch:
+        settings = Settings(Path(scratch))
+        app = application(settings)
+        for file in demo_files():
+            window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+            window.show()
+            window.show_bench("Lines")
+            app.processEvents()
+            view = window.lines.view
+            ref = PointRef(curve_names(window.session.design)[0], 1)
+            x, z = outline_of(window.session.design, ref.curve)[1].at_mm
+            frames, follows = [], []
+            for step in range(24):
+                start, drawn = time.perf_counter(), view.frames
+                view.put_point(ref, x, z + 0.1 * (1 + step % 5))
+                view.repaint()
+                while view.frames == drawn:
+                    app.processEvents()
+                frames.append(time.perf_counter() - start)
+                while view.draft is not None and time.perf_counter() - start < 3:
+                    app.processEvents()
+                _ = window.session.study.outer
+                follows.append(time.perf_counter() - start)
+            repaint, follow = statistics.median(frames) * 1e3, statistics.median(follows) * 1e3
+            found[file.stem] = {"repaint_median_ms": repaint, "solid_follows_median_ms": follow}
+            window.close()
+    return found
+
+
+def bench_trace() -> dict[str, float]:
+    """Finding the silhouette in the demo picture and fitting it."""
+    from yellowbob.app.demo_designs import DEMO_PICTURE
+    from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
+    from yellowbob.lines.tracing.trace import traced
+
+    pixels = read_picture(DEMO_PICTURE)
+    return {
+        "silhouette_s": median_s(lambda: find_silhouette(pixels), 3),
+        "whole_trace_s": median_s(lambda: traced(find_silhouette(read_picture(DEMO_PICTURE)), 0.1, False), 3),
+    }
 
 
 BARE = """
@@ -179,10 +233,13 @@ def bench_start() -> dict[str, float]:
 
 def main(out: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    load_compiled()
     result = {
         "immersion": bench_immersion(),
         "all_rests": bench_rests(),
         "drag_frame_median_ms": bench_drag(),
+        "outline_drag": bench_outline_drag(),
+        "trace": bench_trace(),
         "window_start": bench_start(),
     }
     out.parent.mkdir(parents=True, exist_ok=True)

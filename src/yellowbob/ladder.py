@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from scipy.optimize import brentq
-
 from yellowbob.design.model import Design
 from yellowbob.design.rescale import rescaled
 from yellowbob.study import Study
@@ -66,6 +64,8 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
     A size works when, without ballast, it is no heavier for its lift than the finished original: what is left is what the
     ballast may weigh. Found by bisection on the factor, to 0.1 %.
     """
+    from scipy.optimize import brentq  # half a second to import: only when a ladder is climbed
+
     b = Study(design).buoyancy
     share = b.mass_g / b.lift_g
 

@@ -21,7 +21,7 @@ from yellowbob.lines.plates import part_solid
 from yellowbob.lines.solids import subtract, unite
 from yellowbob.lines.walls import ThinWall, least_wall_mm, thin_walls
 from yellowbob.water import WaterState, named_water
-from yellowbob.weights.holes import Holes, drill_all
+from yellowbob.weights.holes import Holes, drill_all, seat_all
 from yellowbob.weights.slip import Slip, ballast_lines, body_lines, coat_lines, film_mm, hardware_lines, part_lines
 from yellowbob.weights.wet import wet_point
 
@@ -120,8 +120,9 @@ class Study:
     def holes(self) -> Holes:
         d = self.design
         outer, parts = self.outer, self.parts
-        rests_on = (outer, parts, d.bores, d.ballast)
-        return self._keep("holes", rests_on, lambda: drill_all(outer, d.bores, d.ballast, parts))
+        seats = self._keep("seats", (outer, parts), lambda: seat_all(outer, parts))
+        rests_on = (outer, seats, d.bores, d.ballast)
+        return self._keep("holes", rests_on, lambda: drill_all(outer, d.bores, d.ballast, seats))
 
     @property
     def slip(self) -> Slip:
@@ -160,9 +161,10 @@ class Study:
         finished = self._keep("finished", (outer, d.coats), lambda: grown(outer, film_mm(d.coats)))
         drained = hollow if hollow is not None and d.body.shell is not None and d.body.shell.drain else None
         voids = [*holes.voids, *([drained] if drained is not None else [])]
-        if not voids and not parts:
-            return finished
-        return self._keep("hull", (finished, holes, parts, drained), lambda: subtract(unite((finished, *parts)), voids))
+        joined = self._keep("joined", (finished, parts), lambda: unite((finished, *parts)))
+        if not voids:
+            return joined
+        return self._keep("hull", (joined, holes, drained), lambda: subtract(joined, voids))
 
     @property
     def afloat(self) -> Afloat:

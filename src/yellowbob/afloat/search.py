@@ -13,7 +13,7 @@ Array = NDArray[np.float64]
 
 SPIRAL = 220
 """Attitudes looked at before descending, about 14° apart."""
-EVERY = 5
+EVERY = 7
 """Besides the hollows, a descent also starts from every so-manieth attitude of the spiral."""
 MOST_RESTS = 400
 LEVEL = 1e-6

@@ -51,7 +51,7 @@ class BriefCard(Card):
         self.grid.setColumnStretch(1, 1)
         self.grid.setColumnStretch(3, 1)
         self.close_up()
-        session.changed.connect(self.refresh)
+        session.changed.connect(self.follow)
         self.refresh()
 
     def _words(self, name: str, given: Any) -> QLineEdit:
@@ -70,6 +70,7 @@ class BriefCard(Card):
         return field
 
     def refresh(self) -> None:
+        super().refresh()
         design = self.session.design
         for field, text in (
             (self.name, design.name),

@@ -20,8 +20,8 @@ from yellowbob.lines.solids import from_manifold, to_manifold
 
 Array = NDArray[np.float64]
 
-SLICES = 140
-REACH_STEPS = 5
+SLICES = 100
+REACH_STEPS = 3
 _TO_SLICE = np.array([[0.0, 1.0, 0, 0], [0, 0, 1.0, 0], [1.0, 0, 0, 0]])
 """The body's (x, y, z) become (z, x, y): slices are taken along its length."""
 _FROM_SLICE = np.array([[0.0, 0, 1.0, 0], [1.0, 0, 0, 0], [0, 1.0, 0, 0]])

@@ -37,9 +37,14 @@ class Holes:
         return [v for v in found if v is not None]
 
 
-def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...], parts: tuple[Mesh, ...] = ()) -> Holes:
-    """Seat the parts, drill bores, then ballast holes. Raises BadShape when a bit would miss the body."""
-    seats = tuple(common(to_manifold(part), body) for part in parts)
+def seat_all(body: Mesh, parts: tuple[Mesh, ...]) -> tuple[Mesh, ...]:
+    """The wood that each part set into the body displaces; none for parts that stand clear of it."""
+    seats = (common(to_manifold(part), body) for part in parts)
+    return tuple(seat for seat in seats if len(seat.faces))
+
+
+def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...], seats: tuple[Mesh, ...] = ()) -> Holes:
+    """Drill bores, then ballast holes, beside the seats of parts. Raises BadShape when a bit would miss the body."""
     earlier: list[Mesh] = list(seats)
 
     def taken(hole: Hole) -> Mesh:
@@ -60,4 +65,4 @@ def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...],
         else:
             hole = place_hole(one.drilling, body, one.name)
             placed.append(place_ballast(one, hole, taken(hole)))
-    return Holes(tuple(drilled), tuple(placed), tuple(s for s in seats if len(s.faces)))
+    return Holes(tuple(drilled), tuple(placed), seats)

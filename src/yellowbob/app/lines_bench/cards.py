@@ -51,10 +51,11 @@ class PointCard(Card):
         view.picked.connect(self.refresh)
         view.held.connect(self.complain)
         view.slid.connect(lambda _: self.refresh())
-        session.changed.connect(self.refresh)
+        session.changed.connect(self.follow)
         self.refresh()
 
     def refresh(self) -> None:
+        super().refresh()
         point, design = self.view.point, self.session.design
         for field in (self.from_nose, self.high, self.bend, self.more, self.less):
             field.setEnabled(point is not None)
@@ -174,10 +175,11 @@ class CutsCard(Card):
         self.column.addWidget(self.wrong)
         self._fields: dict[str, QuantityField] = {}
         self._built: tuple[Which, str] | None = None
-        session.changed.connect(self.refresh)
+        session.changed.connect(self.follow)
         self.refresh()
 
     def refresh(self) -> None:
+        super().refresh()
         every = listed(self.session.design)
         names = [one.name for _, one in every]
         if [self.list.item(i).text() for i in range(self.list.count())] != names:
@@ -279,10 +281,11 @@ class MeasuresCard(Card):
         self.buttons = QVBoxLayout()
         self.column.addLayout(self.buttons)
         self.close_up()
-        session.changed.connect(self.refresh)
+        session.changed.connect(self.follow)
         self.refresh()
 
     def refresh(self) -> None:
+        super().refresh()
         if self.session.fault:
             return
         outer = self.session.study.outer

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
@@ -12,11 +14,13 @@ from PySide6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
     QTransform,
 )
 from PySide6.QtWidgets import QWidget
 
+from yellowbob.app.background import Warm
 from yellowbob.app.fields import Units
 from yellowbob.app.session import Session
 from yellowbob.app.tank import painter as paint
@@ -30,6 +34,7 @@ from yellowbob.design.outline_edits import (
 from yellowbob.design.shape import MeshBody
 from yellowbob.errors import YellowBobError
 from yellowbob.lines.curves import curve
+from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View
 from yellowbob.lines.sections import sections_at
 from yellowbob.quantities import show
@@ -51,6 +56,7 @@ class LinesDrawing(QWidget):
         self.section_x = 0.4
         self.frames = 0
         self._under: tuple[QImage, Array] | None = None
+        self._solid: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
         self._drag: str = ""
         self._cut: tuple[str, int] | None = None
 
@@ -203,13 +209,24 @@ class LinesDrawing(QWidget):
     def _paint_solid(self, painter: QPainter) -> None:
         if not self.sound():
             return
-        study = self.session.study
         side, plan = self.side_origin(), self.plan_origin()
-        nothing = np.zeros(3)
-        x, y, z = np.eye(3)
+        mesh, ratio = self.session.study.whole, self.devicePixelRatioF()
+        places = (side.x(), side.y(), plan.x(), plan.y())
+        wanted = (self.scale(), places, self.width(), self.height(), ratio, Look.now, Warm.ready)
+        if self._solid is None or self._solid[0] is not mesh or self._solid[1] != wanted:
+            image = QPixmap(self.size() * ratio)
+            image.setDevicePixelRatio(ratio)
+            image.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(image)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            x, y, z = np.eye(3)
+            for up, origin in ((z, side), (y, plan)):
+                view = View(x, up, self.scale(), np.zeros(3), (origin.x(), origin.y()))
+                paint.paint_solid(inner, mesh, view, small=True)
+            inner.end()
+            self._solid = (mesh, wanted, image)
         painter.setOpacity(0.25 if self._under is not None else 0.55)
-        paint.paint_solid(painter, study.whole, View(x, z, self.scale(), nothing, (side.x(), side.y())), small=True)
-        paint.paint_solid(painter, study.whole, View(x, y, self.scale(), nothing, (plan.x(), plan.y())), small=True)
+        painter.drawPixmap(0, 0, self._solid[2])
         painter.setOpacity(1.0)
 
     def _paint_curves(self, painter: QPainter, design: Design, tone: QColor, style: Qt.PenStyle) -> None:

@@ -6,7 +6,8 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -29,6 +30,8 @@ from yellowbob.errors import YellowBobError
 from yellowbob.quantities import Dimension, show
 from yellowbob.shelf.shipped import materials
 from yellowbob.water import SALINITY_G_KG
+
+FOLLOW_MS = 60
 
 
 class Card(QFrame):
@@ -57,6 +60,29 @@ class Card(QFrame):
         self.wrong.setObjectName("wrong")
         self.wrong.setWordWrap(True)
         self.wrong.hide()
+        self._stale = False
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(FOLLOW_MS)
+        self._soon.timeout.connect(self.refresh)
+
+    def follow(self) -> None:
+        """Refresh after a change: a hidden card when it is next seen, a seen one a few times a second in a drag."""
+        if not self.isVisible():
+            self._stale = True
+        elif not self.session.dragging:
+            self.refresh()
+        elif not self._soon.isActive():
+            self._soon.start()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if self._stale:
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Show the design as it is."""
+        self._stale = False
 
     def close_up(self) -> None:
         """Finish the layout: the complaint line and the rest of the room at the bottom."""
@@ -119,6 +145,7 @@ class RestsCard(Card):
         session.settled.connect(self.refresh)
 
     def refresh(self) -> None:
+        super().refresh()
         self.list.clear()
         unit = Units.of("length")
         rests = self.session.study.rests
@@ -167,10 +194,11 @@ class WoodWaterCard(Card):
         self.grid.addLayout(pair, 3, 1)
         self.grid.setColumnStretch(1, 1)
         self.close_up()
-        session.changed.connect(self.refresh)
+        session.changed.connect(self.follow)
         self.refresh()
 
     def refresh(self) -> None:
+        super().refresh()
         design = self.session.design
         self.material.show_text(design.body.material)
         self.density.show_value(design.body.density_g_ml)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QMenu, QWidget
 
 from yellowbob.app.fields import Choice
@@ -16,7 +15,6 @@ from yellowbob.lines.drill import FREE_AXES
 from yellowbob.shelf.fitting import ball_mm, ballast_from, hook_from, weight_from
 from yellowbob.shelf.shipped import ballast_stock, fillers, hooks
 
-FOLLOW_MS = 60
 PLUG = "epoxy and micro-balloons"
 
 
@@ -60,11 +58,7 @@ class PieceCard(Card):
         }
         self.grid.setColumnStretch(1, 1)
         self.close_up()
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(FOLLOW_MS)
-        self._soon.timeout.connect(self.refresh)
-        session.changed.connect(self._follow)
+        session.changed.connect(self.follow)
         session.picked.connect(self.refresh)
         self.refresh()
 
@@ -78,14 +72,8 @@ class PieceCard(Card):
             widget.setVisible(widget in widgets)
             label.setVisible(widget in widgets)
 
-    def _follow(self) -> None:
-        """The drawing goes first in a drag; the figures here follow a few times a second."""
-        if not self.session.dragging:
-            self.refresh()
-        elif not self._soon.isActive():
-            self._soon.start()
-
     def refresh(self) -> None:
+        super().refresh()
         thing = self.thing()
         self.remove.setEnabled(thing is not None)
         if thing is None:
