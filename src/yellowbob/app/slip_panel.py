@@ -12,6 +12,7 @@ from yellowbob.app.theme import Look, colour, elided, font, width_of
 from yellowbob.quantities import show
 
 MARK_MS = 1600
+FOLLOW_MS = 60
 ROW_PX = 22.0
 
 
@@ -33,7 +34,11 @@ class SlipPanel(QWidget):
         self._unmark.setSingleShot(True)
         self._unmark.setInterval(MARK_MS)
         self._unmark.timeout.connect(self._clear_marks)
-        session.changed.connect(self.refresh)
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(FOLLOW_MS)
+        self._soon.timeout.connect(self.refresh)
+        session.changed.connect(self._follow)
         self.refresh(first=True)
 
     def sizeHint(self) -> QSize:
@@ -76,6 +81,13 @@ class SlipPanel(QWidget):
         if "reserve" in self._places and shown.get("reserve") != self._shown.get("reserve"):
             self.update(self._places["reserve"].translated(0, self._places["reserve"].height()).toAlignedRect())
         self._shown, self._water = shown, self._water_words()
+
+    def _follow(self) -> None:
+        """At once after an edit; a few times a second while something is dragged."""
+        if not self.session.dragging:
+            self.refresh()
+        elif not self._soon.isActive():
+            self._soon.start()
 
     def _water_words(self) -> str:
         water = self.session.study.design.water

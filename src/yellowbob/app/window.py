@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
@@ -23,7 +24,6 @@ from yellowbob.app.brief_card import BriefCard
 from yellowbob.app.demo_designs import demo_files
 from yellowbob.app.fields import Units
 from yellowbob.app.header import Header
-from yellowbob.app.lines_bench.bench import LinesBench
 from yellowbob.app.session import Session
 from yellowbob.app.settings import Settings
 from yellowbob.app.slip_panel import SlipPanel
@@ -34,6 +34,9 @@ from yellowbob.app.verdict_line import VerdictLine
 from yellowbob.design.edits import Piece
 from yellowbob.design.files import SUFFIX, read_design
 from yellowbob.errors import YellowBobError
+
+if TYPE_CHECKING:
+    from yellowbob.app.lines_bench.bench import LinesBench
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
 
@@ -53,10 +56,8 @@ class Window(QMainWindow):
         self.tank = TankBench(session)
         self.brief = BriefCard(session)
         self.benches = QStackedWidget()
-        self.lines = LinesBench(session)
-        self.benches.addWidget(self.lines)
+        self._lines: LinesBench | None = None
         self.benches.addWidget(self.tank)
-        self.benches.setCurrentWidget(self.tank)
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
         self.message = QLabel()
@@ -74,6 +75,16 @@ class Window(QMainWindow):
             session.pick(Piece("ballast", 0))
         self._retitle()
         self.tank.view.setFocus()
+
+    @property
+    def lines(self) -> LinesBench:
+        """The Lines bench, built when it is first asked for, so that the window is there sooner."""
+        if self._lines is None:
+            from yellowbob.app.lines_bench.bench import LinesBench
+
+            self._lines = LinesBench(self.session)
+            self.benches.addWidget(self._lines)
+        return self._lines
 
     def _lay_out(self) -> None:
         ground = QWidget()
@@ -239,24 +250,24 @@ class Window(QMainWindow):
             self.say(f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule.")
 
     def show_bench(self, name: str) -> None:
-        benches: dict[str, LinesBench | TankBench] = {"Lines": self.lines, "Tank": self.tank}
-        bench = benches[name]
+        bench: LinesBench | TankBench = self.lines if name == "Lines" else self.tank
         self.benches.setCurrentWidget(bench)
         self.header.tabs.show_bench(name)
         bench.cards.setVisible(not self.brief.isVisible())
         bench.view.setFocus()
 
     def _remove_selected(self) -> None:
-        if self.benches.currentWidget() is self.lines:
-            self.lines.view.remove_point()
+        if self._lines is not None and self.benches.currentWidget() is self._lines:
+            self._lines.view.remove_point()
         else:
             self.tank.piece.remove.click()
 
     def turn_brief(self) -> None:
         """Show the brief in place of the bench's cards, or turn it back."""
         self.brief.setVisible(not self.brief.isVisible())
-        for bench in (self.lines, self.tank):
-            bench.cards.setVisible(not self.brief.isVisible())
+        for bench in (self._lines, self.tank):
+            if bench is not None:
+                bench.cards.setVisible(not self.brief.isVisible())
 
     def turn_colours(self) -> None:
         theme = EVENING if Look.now is DAY else DAY

@@ -56,6 +56,7 @@ class LinesDrawing(QWidget):
         self.section_x = 0.4
         self.frames = 0
         self._under: tuple[QImage, Array] | None = None
+        self._scaled: tuple[tuple[Any, ...], float] | None = None
         self._solid: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
         self._drag: str = ""
         self._cut: tuple[str, int] | None = None
@@ -81,10 +82,15 @@ class LinesDrawing(QWidget):
 
     def scale(self) -> float:
         """px per mm: side and plan one above the other, the section on the right."""
+        mesh = self.session.study.outer if self.sound() else None
+        asked = (self.width(), self.height(), self.length(), mesh)
+        if self._scaled is not None and self._scaled[0] == asked:
+            return self._scaled[1]
         low, high, half = self._reach()
         wide = (self.width() - 290) / self.length()
         tall = (self.height() - 150) / max(high - low + 2 * half, 1.0)
-        return float(max(0.2, min(wide, tall)))
+        self._scaled = asked, float(max(0.2, min(wide, tall)))
+        return self._scaled[1]
 
     def _reach(self) -> tuple[float, float, float]:
         """Lowest and highest z of the side, and the half-width, mm, of the solid as it is known."""
