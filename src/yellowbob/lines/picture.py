@@ -71,9 +71,10 @@ class View:
     def pixels(self, places: Array) -> Array:
         """Pixel x (right) and y (down) of places (…, 3)."""
         off = np.asarray(places, dtype=float) - self.place
-        return np.stack(
-            [self.origin[0] + self.scale * (off @ self.right), self.origin[1] - self.scale * (off @ self.up)], axis=-1
-        )
+        found = np.empty((*off.shape[:-1], 2))
+        found[..., 0] = self.origin[0] + self.scale * (off @ self.right)
+        found[..., 1] = self.origin[1] - self.scale * (off @ self.up)
+        return found
 
 
 _CORNERS: WeakKeyDictionary[Mesh, Array] = WeakKeyDictionary()

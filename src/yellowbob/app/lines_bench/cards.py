@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QListWidget, QMenu, QScrollArea, QVBoxLayout, QWidget
 
 from yellowbob.app.fields import Choice, QuantityField, Units
@@ -239,6 +240,10 @@ class CutsCard(Card):
         grid.setRowStretch(place // 2 + 1, 1)
         self.room.setWidget(ground)
         self._built = (self.which, one.kind)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.list.doItemsLayout()  # what was filled before the style sheet came is laid out too close
 
     def _choose(self, row: int) -> None:
         every = listed(self.session.design)

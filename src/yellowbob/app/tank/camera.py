@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +17,13 @@ Array = NDArray[np.float64]
 
 def level_axes(up: Array) -> tuple[Array, Array]:
     """(aft, starboard) unit vectors, level in the world, in body axes, for a world-up in body axes."""
+    return _level_axes((float(up[0]), float(up[1]), float(up[2])))
+
+
+@lru_cache(maxsize=8)
+def _level_axes(world_up: tuple[float, float, float]) -> tuple[Array, Array]:
+    """A frame asks for the same few axes several times."""
+    up = np.array(world_up)
     aft = np.array([1.0, 0.0, 0.0]) - up * up[0]
     if np.linalg.norm(aft) < 1e-6:
         aft = np.array([0.0, 0.0, 1.0]) * np.sign(up[0]) - up * up[2]
