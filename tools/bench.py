@@ -9,7 +9,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -88,81 +88,77 @@ def bench_rests() -> dict[str, Any]:
     return found
 
 
+def demo_windows() -> Iterator[tuple[Any, Path, Any]]:
+    """The application, a demo file and a window on it, one after the other, with folders of their own."""
+    from yellowbob.app.main import application
+    from yellowbob.app.recovery import Recovery
+    from yellowbob.app.session import Session
+    from yellowbob.app.settings import Settings
+    from yellowbob.app.window import Window
+
+    with tempfile.TemporaryDirectory() as scratch:
+        settings = Settings(Path(scratch))
+        app = application(settings)
+        for file in demo_files():
+            window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+            window.show()
+            yield app, file, window
+            window.close()
+
+
 def bench_drag() -> dict[str, float]:
     """One frame of a ballast drag: pointer moved, solved, painted."""
     from PySide6.QtCore import QPointF, Qt
     from PySide6.QtTest import QTest
 
-    from yellowbob.app.main import application
-    from yellowbob.app.recovery import Recovery
-    from yellowbob.app.session import Session
-    from yellowbob.app.settings import Settings
-    from yellowbob.app.window import Window
     from yellowbob.design.edits import Piece
 
     medians = {}
-    with tempfile.TemporaryDirectory() as scratch:
-        settings = Settings(Path(scratch))
-        app = application(settings)
-        for file in demo_files():
-            window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
-            window.show()
-            app.processEvents()
-            view = window.tank.view
-            piece = Piece("ballast" if window.session.design.ballast else "fitting", 0)
-            place = view.place_of(piece)
-            start = QPointF(*view.camera().pixels(place)).toPoint()
-            QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
-            times = []
-            for step in range(60):
-                at = start + QPointF((step % 2) * 2 + step % 7, 0).toPoint()
-                before, drawn = time.perf_counter(), view.frames
-                QTest.mouseMove(view, at)
-                while view.frames == drawn and time.perf_counter() - before < 0.5:
-                    app.processEvents()
-                times.append(time.perf_counter() - before)
-            QTest.mouseRelease(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
-            medians[file.stem] = statistics.median(times) * 1e3
-            window.close()
+    for app, file, window in demo_windows():
+        app.processEvents()
+        view = window.tank.view
+        piece = Piece("ballast" if window.session.design.ballast else "fitting", 0)
+        place = view.place_of(piece)
+        start = QPointF(*view.camera().pixels(place)).toPoint()
+        QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+        times = []
+        for step in range(60):
+            at = start + QPointF((step % 2) * 2 + step % 7, 0).toPoint()
+            before, drawn = time.perf_counter(), view.frames
+            QTest.mouseMove(view, at)
+            while view.frames == drawn and time.perf_counter() - before < 0.5:
+                app.processEvents()
+            times.append(time.perf_counter() - before)
+        QTest.mouseRelease(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+        medians[file.stem] = statistics.median(times) * 1e3
     return medians
 
 
 def bench_outline_drag() -> dict[str, dict[str, float]]:
     """Dragging a point of an outline: to the repaint, and until the exact solid has followed."""
-    from yellowbob.app.main import application
-    from yellowbob.app.recovery import Recovery
-    from yellowbob.app.session import Session
-    from yellowbob.app.settings import Settings
-    from yellowbob.app.window import Window
     from yellowbob.design.outline_edits import PointRef, curve_names, outline_of
 
     found = {}
-    with tempfile.TemporaryDirectory() as scratch:
-        settings = Settings(Path(scratch))
-        app = application(settings)
-        for file in demo_files():
-            window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
-            window.show()
-            window.show_bench("Lines")
-            app.processEvents()
-            view = window.lines.view
-            ref = PointRef(curve_names(window.session.design)[0], 1)
-            x, z = outline_of(window.session.design, ref.curve)[1].at_mm
-            frames, follows = [], []
-            for step in range(24):
-                start, drawn = time.perf_counter(), view.frames
-                view.put_point(ref, x, z + 0.1 * (1 + step % 5))
-                view.repaint()
-                while view.frames == drawn:
-                    app.processEvents()
-                frames.append(time.perf_counter() - start)
-                while view.draft is not None and time.perf_counter() - start < 3:
-                    app.processEvents()
-                _ = window.session.study.outer
-                follows.append(time.perf_counter() - start)
-            repaint, follow = statistics.median(frames) * 1e3, statistics.median(follows) * 1e3
-            found[file.stem] = {"repaint_median_ms": repaint, "solid_follows_median_ms": follow}
-            window.close()
+    for app, file, window in demo_windows():
+        window.show_bench("Lines")
+        app.processEvents()
+        view = window.lines.view
+        ref = PointRef(curve_names(window.session.design)[0], 1)
+        x, z = outline_of(window.session.design, ref.curve)[1].at_mm
+        frames, follows = [], []
+        for step in range(24):
+            start, drawn = time.perf_counter(), view.frames
+            view.put_point(ref, x, z + 0.1 * (1 + step % 5))
+            view.repaint()
+            while view.frames == drawn:
+                app.processEvents()
+            frames.append(time.perf_counter() - start)
+            while view.draft is not None and time.perf_counter() - start < 3:
+                app.processEvents()
+            _ = window.session.study.outer
+            follows.append(time.perf_counter() - start)
+        repaint, follow = statistics.median(frames) * 1e3, statistics.median(follows) * 1e3
+        found[file.stem] = {"repaint_median_ms": repaint, "solid_follows_median_ms": follow}
     return found
 
 
