@@ -16,10 +16,12 @@ from tests.app.test_tank import type_into
 from tests.conftest import DEMO, turned_design
 from yellowbob.app.lines_bench.view import LinesView
 from yellowbob.app.window import Window
+from yellowbob.design.corner_edits import corners
 from yellowbob.design.cut_edits import KINDS, listed
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.outline_edits import PointRef, outline_of
 from yellowbob.design.shape import Lofted, MeshBody
+from yellowbob.lines.plates import lip_plan
 from yellowbob.study import Study
 
 LEFT = Qt.MouseButton.LeftButton
@@ -281,3 +283,47 @@ def test_every_demo_draws_on_both_benches(open_window: OpenWindow, name: str) ->
     colours = {image.pixel(x, y) for x in range(0, image.width(), 9) for y in range(0, image.height(), 9)}
     assert len(colours) > 50
     assert np.isfinite(window.lines.view.scale())
+
+
+def test_a_lips_own_plan_is_dragged_in_its_own_plane(qtbot: QtBot, bench: Window) -> None:
+    session, view, card = bench.session, bench.lines.view, bench.lines.cuts
+    card.add_kind("lip")
+    before = lip_plan(session.design.parts[-1])
+    card._lip_plan("own")
+    lip = session.design.parts[-1]
+    assert lip.plan == "own"
+    assert np.ptp(lip_plan(lip), axis=0) == pytest.approx(np.ptp(before, axis=0), abs=0.3)
+    corner = [c for c in corners(session.design) if c.view == "lip"][1]
+    start = view.to_px("lip", *corner.at_mm).toPoint()
+    area = session.study.parts[-1].volume_mm3
+    drag(qtbot, view, start, QPoint(14, 0))
+    assert session.study.parts[-1].volume_mm3 > area
+    now = [c for c in corners(session.design) if c.view == "lip"][1]
+    px = view.to_px("lip", *now.at_mm)
+    assert px.y() == pytest.approx(start.y(), abs=3)
+    count = len(session.design.parts[-1].own)
+    qtbot.keyClick(view, Qt.Key.Key_A)
+    assert len(session.design.parts[-1].own) == count + 1
+    qtbot.keyClick(view, Qt.Key.Key_Delete)
+    assert len(session.design.parts[-1].own) == count
+
+
+@pytest.mark.parametrize("kind", ["fin", "wings"])
+def test_corners_of_fins_and_wings_follow_the_pointer(qtbot: QtBot, bench: Window, kind: str) -> None:
+    session, view = bench.session, bench.lines.view
+    bench.lines.cuts.add_kind(kind)
+    number = len(session.design.parts) - 1
+    for index in range(3):
+        corner = next(c for c in corners(session.design) if (c.part, c.index) == (number, index))
+        start = view.to_px(corner.view, *corner.at_mm).toPoint()
+        drag(qtbot, view, start, QPoint(9, 6))
+        after = next(c for c in corners(session.design) if (c.part, c.index) == (number, index))
+        there = view.to_px(after.view, *after.at_mm)
+        assert abs(there.x() - start.x() - 9) < 1.5
+        if not (kind == "wings" and index != 1):
+            assert abs(there.y() - start.y() - 6) < 1.5
+    assert session.study.parts[-1].volume_mm3 > 0
+    view.corner = next(c for c in corners(session.design) if (c.part, c.index) == (number, 1))
+    was = view.corner.at_mm
+    qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert view.corner.at_mm[0] == pytest.approx(was[0] + 1.0, abs=0.02)

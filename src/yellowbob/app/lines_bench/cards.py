@@ -14,10 +14,12 @@ from yellowbob.app.fields import Choice, QuantityField, Units
 from yellowbob.app.lines_bench.view import LinesView
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import Card, button, drop
+from yellowbob.design.corner_edits import own_plan
 from yellowbob.design.cut_edits import KINDS, Which, added, exchanged, get, listed, removed
 from yellowbob.design.model import replaced
 from yellowbob.design.outline_edits import moved_point, outline_of, with_bend
 from yellowbob.design.shape import Lofted, SectionStation
+from yellowbob.lines.plates import lip_plan
 from yellowbob.lines.sections import sections_at
 from yellowbob.quantities import Dimension, show
 
@@ -234,7 +236,7 @@ class CutsCard(Card):
             drain.toggled.connect(lambda on: self._set("drain", on))
             grid.addWidget(drain, place // 2, 2 * (place % 2) + 1)
         if one.kind == "lip":
-            plan = Choice("Lip plan", ["round", "square", "coffin"], lambda text: self._set("plan", text))
+            plan = Choice("Lip plan", ["round", "square", "coffin", "own"], self._lip_plan)
             plan.show_text(one.plan)
             grid.addWidget(plan, place // 2, 2 * (place % 2) + 1)
         grid.setRowStretch(place // 2 + 1, 1)
@@ -258,6 +260,18 @@ class CutsCard(Card):
                 exchanged(self.session.design, self.which, replaced(one, **{name: value})),
                 f"{one.name}: {_words(name)}",
             )
+
+    def _lip_plan(self, plan: str) -> None:
+        """Another plan for the lip; an own one starts from the plan it has and gets corners to drag."""
+        if self.which is None:
+            return
+        lip = get(self.session.design, self.which)
+        if plan != "own":
+            self._set("plan", plan)
+        elif lip.plan != "own":
+            side = [(float(x), float(y)) for x, y in lip_plan(lip) if x >= 0 and y >= 0]
+            new = own_plan(lip, side[:: max(1, len(side) // 6)] + side[-1:])
+            self.session.edit(exchanged(self.session.design, self.which, new), f"{lip.name}: own plan")
 
     def _fill_add(self, menu: QMenu) -> None:
         for kind, _ in KINDS:

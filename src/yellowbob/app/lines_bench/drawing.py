@@ -18,13 +18,14 @@ from PySide6.QtGui import (
     QPolygonF,
     QTransform,
 )
-from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.background import Warm
 from yellowbob.app.fields import Units
+from yellowbob.app.lines_bench.places import Places
 from yellowbob.app.session import Session
 from yellowbob.app.tank import painter as paint
 from yellowbob.app.theme import Look, colour, font
+from yellowbob.design.corner_edits import Corner, corners
 from yellowbob.design.model import Design
 from yellowbob.design.outline_edits import (
     PointRef,
@@ -32,103 +33,35 @@ from yellowbob.design.outline_edits import (
     outline_of,
 )
 from yellowbob.design.shape import MeshBody
-from yellowbob.errors import YellowBobError
 from yellowbob.lines.curves import curve
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View
+from yellowbob.lines.plates import lip_plan
 from yellowbob.lines.sections import sections_at
 from yellowbob.quantities import show
 
 Array = NDArray[np.float64]
 
 
-class LinesDrawing(QWidget):
-    """Geometry and painting of the outlines; `LinesView` adds the hands."""
+class LinesDrawing(Places):
+    """Painting of the outlines; `LinesView` adds the hands."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
+        super().__init__(session)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumSize(420, 300)
         self.point: PointRef | None = None
-        self.draft: Design | None = None
         self.ghost: Design | None = None
         self.section_x = 0.4
         self.frames = 0
         self._under: tuple[QImage, Array] | None = None
-        self._scaled: tuple[tuple[Any, ...], float] | None = None
         self._solid: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
         self._drag: str = ""
         self._cut: tuple[str, int] | None = None
+        self.corner: Corner | None = None
 
     def sizeHint(self) -> QSize:
         return QSize(944, 470)
-
-    def design(self) -> Design:
-        """What is being drawn: the draft while a point is dragged."""
-        return self.draft or self.session.design
-
-    # ---- where things are
-
-    def sound(self) -> bool:
-        """Whether there is a solid to show; a design can be opened that makes none."""
-        try:
-            return len(self.session.study.outer.faces) > 0
-        except YellowBobError:
-            return False
-
-    def length(self) -> float:
-        return self.design().body.shape.length_mm
-
-    def scale(self) -> float:
-        """px per mm: side and plan one above the other, the section on the right."""
-        mesh = self.session.study.outer if self.sound() else None
-        asked = (self.width(), self.height(), self.length(), mesh)
-        if self._scaled is not None and self._scaled[0] == asked:
-            return self._scaled[1]
-        low, high, half = self._reach()
-        wide = (self.width() - 290) / self.length()
-        tall = (self.height() - 150) / max(high - low + 2 * half, 1.0)
-        self._scaled = asked, float(max(0.2, min(wide, tall)))
-        return self._scaled[1]
-
-    def _reach(self) -> tuple[float, float, float]:
-        """Lowest and highest z of the side, and the half-width, mm, of the solid as it is known."""
-        if not self.sound():
-            return -12.0, 12.0, 12.0
-        bounds = self.session.study.outer.bounds
-        return float(bounds[0, 2]), float(bounds[1, 2]), float(bounds[1, 1])
-
-    def side_origin(self) -> QPointF:
-        return QPointF(34.0, 46.0 + self._reach()[1] * self.scale())
-
-    def plan_origin(self) -> QPointF:
-        low, _, half = self._reach()
-        return QPointF(34.0, self.side_origin().y() - low * self.scale() + 58.0 + half * self.scale())
-
-    def to_px(self, name: str, x: float, y: float) -> QPointF:
-        origin = self.plan_origin() if name == "plan" else self.side_origin()
-        sign = -1.0
-        return QPointF(origin.x() + x * self.scale(), origin.y() + sign * y * self.scale())
-
-    def to_mm(self, name: str, at: QPointF) -> tuple[float, float]:
-        origin = self.plan_origin() if name == "plan" else self.side_origin()
-        return (at.x() - origin.x()) / self.scale(), (origin.y() - at.y()) / self.scale()
-
-    def handles(self) -> list[tuple[tuple[str, int], QPointF, str]]:
-        """Drag handles of cuts and parts: which one, where, its name."""
-        found = []
-        design = self.session.design
-        for kind, listed in (("cut", design.body.cuts), ("part", design.parts)):
-            for number, one in enumerate(listed):
-                x = getattr(one, "rim_x_mm", getattr(one, "x_mm", None))
-                z = getattr(one, "z_mm", None)
-                if x is not None and z is not None:
-                    found.append(((kind, number), self.to_px("back", x, z), one.name))
-        if design.body.shell is not None:
-            for number, (x, z) in enumerate(design.body.shell.split_mm):
-                found.append((("split", number), self.to_px("back", x, z), "split line" if number == 1 else ""))
-        return found
 
     # ---- painting
 
@@ -305,12 +238,29 @@ class LinesDrawing(QWidget):
                     painter, self.to_px(name, *point.at_mm), self.point == PointRef(name, index), point.bend == "corner"
                 )
 
+    def _paint_lip(self, painter: QPainter) -> None:
+        """A lip's own plan in its own plane, slot uppermost."""
+        lip = self.own_lip()
+        if lip is None:
+            return
+        outline = [(along, across) for along, across in lip_plan(lip) if along >= 0]
+        painter.setPen(QPen(colour(Look.now.ink), 2))
+        painter.setBrush(colour(Look.now.water_top, 90))
+        painter.drawPolygon(QPolygonF([self.to_px("lip", *p) for p in outline]))
+        painter.setFont(font(9))
+        painter.setPen(colour(Look.now.soft))
+        words = f"{lip.name}, flat, slot uppermost"
+        painter.drawText(QRectF(self.width() - 226, 280, 210, 16), Qt.AlignmentFlag.AlignHCenter, words)
+
     def _paint_handles(self, painter: QPainter) -> None:
         shell = self.session.design.body.shell
         if shell is not None:
             painter.setPen(QPen(colour(Look.now.water_ink), 2, Qt.PenStyle.DashDotLine))
             painter.drawPolyline(QPolygonF([self.to_px("back", x, z) for x, z in shell.split_mm]))
         self._paint_thin(painter)
+        self._paint_lip(painter)
+        for corner in corners(self.session.design):
+            paint.paint_mark(painter, self.to_px(corner.view, *corner.at_mm), corner == self.corner, True)
         painter.setFont(font(8.5))
         for which, at, name in self.handles():
             paint.paint_mark(painter, at, which == self._cut, True)

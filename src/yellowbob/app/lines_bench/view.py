@@ -13,6 +13,8 @@ from PySide6.QtGui import (
 
 from yellowbob.app.lines_bench.drawing import LinesDrawing
 from yellowbob.app.session import Session
+from yellowbob.app.tank.cards import explain
+from yellowbob.design.corner_edits import Corner, added_corner, corners, moved_corner, without_corner
 from yellowbob.design.cut_edits import placed_at
 from yellowbob.design.outline_edits import (
     CurveName,
@@ -52,6 +54,8 @@ class LinesView(LinesDrawing):
         session.changed.connect(self._changed)
 
     def _changed(self) -> None:
+        if self.corner is not None and self._drag != "corner":
+            self._hold_corner(self.corner)
         point = self.point
         if point is not None and (
             point.curve not in curve_names(self.session.design)
@@ -69,6 +73,14 @@ class LinesView(LinesDrawing):
                 if away < nearest:
                     best, nearest = PointRef(name, index), away
         return best
+
+    def corner_at(self, at: QPointF) -> Corner | None:
+        """The corner of a plate within reach."""
+        for corner in corners(self.session.design):
+            spot = self.to_px(corner.view, *corner.at_mm)
+            if math.hypot(spot.x() - at.x(), spot.y() - at.y()) < GRAB_PX:
+                return corner
+        return None
 
     # ---- hands
 
@@ -95,6 +107,11 @@ class LinesView(LinesDrawing):
                 self._cut, self._drag = which, "cut"
                 self.session.dragging = True
                 return
+        self.corner = self.corner_at(at)
+        if self.corner is not None:
+            self._drag, self.session.dragging = "corner", True
+            self.pick(None)
+            return
         self.pick(self.point_at(at))
         self._drag = "point" if self.point is not None else ""
         self.session.dragging = bool(self._drag)
@@ -105,10 +122,12 @@ class LinesView(LinesDrawing):
             self.slide_to((at.x() - self.side_origin().x()) / (self.scale() * self.length()))
         elif self._drag == "cut" and self._cut is not None:
             self.move_cut(self._cut, *self.to_mm("back", at))
+        elif self._drag == "corner" and self.corner is not None:
+            self.put_corner(self.corner, *self.to_mm(self.corner.view, at))
         elif self._drag == "point" and self.point is not None:
             self.put_point(self.point, *self.to_mm(self.point.curve, at))
         else:
-            over = self.point_at(at) is not None
+            over = self.point_at(at) is not None or self.corner_at(at) is not None
             self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
@@ -154,15 +173,55 @@ class LinesView(LinesDrawing):
         """Drag a cut or a part by its handle."""
         self.session.edit(placed_at(self.session.design, which, x_mm, z_mm), "move a cut", "drag")
 
+    def put_corner(self, corner: Corner, x_mm: float, y_mm: float, thread: str = "drag") -> None:
+        """A corner of a plate at a place of its view; what the design refuses stays where it was."""
+        try:
+            design = moved_corner(self.session.design, corner, round(x_mm, 2), round(y_mm, 2))
+        except ValueError as error:
+            self.held.emit(explain(error))
+            return
+        self.session.edit(design, f"corner of {design.parts[corner.part].name}", thread)
+        self._hold_corner(corner)
+
+    def _hold_corner(self, corner: Corner | None) -> None:
+        """Select the corner that now has this one's number."""
+        every = corners(self.session.design)
+        same = [c for c in every if corner and (c.part, c.index) == (corner.part, corner.index)]
+        self.corner = same[0] if same else None
+        self.update()
+
+    def _corner_key(self, event: QKeyEvent, corner: Corner, step: tuple[float, float] | None) -> bool:
+        design = self.session.design
+        if step is not None:
+            size = NUDGE_MM * (SHIFT_TIMES if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
+            if corner.view == "lip":  # drawn with its slot uppermost
+                step = (-step[1], step[0])
+            at = corner.at_mm
+            self.put_corner(corner, at[0] + step[0] * size, at[1] + step[1] * size, f"nudge corner {corner.index}")
+        elif event.text().lower() == "a":
+            added = added_corner(design, corner)
+            if added is not None:
+                self.session.edit(added[0], "add a corner")
+                self._hold_corner(added[1])
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.remove_point()
+        else:
+            return False
+        return True
+
     def pick_next(self, step: int) -> None:
-        every = [
+        every: list[PointRef | Corner] = [
             PointRef(n, i)
             for n in curve_names(self.session.design)
             for i in range(len(outline_of(self.session.design, n)))
         ]
+        every += corners(self.session.design)
         if every:
-            now = every.index(self.point) if self.point in every else -1
-            self.pick(every[(now + step) % len(every)])
+            held = self.corner or self.point
+            now = every.index(held) if held in every else -1
+            new = every[(now + step) % len(every)]
+            self.corner = new if isinstance(new, Corner) else None
+            self.pick(new if isinstance(new, PointRef) else None)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         arrows = {
@@ -172,6 +231,8 @@ class LinesView(LinesDrawing):
         step, point = arrows.get(Qt.Key(event.key())), self.point
         if event.text() in (",", "."):
             self.pick_next(1 if event.text() == "." else -1)
+        elif self.corner is not None and self._corner_key(event, self.corner, step):
+            return
         elif point is None:
             super().keyPressEvent(event)
         elif step is not None:
@@ -190,6 +251,10 @@ class LinesView(LinesDrawing):
             super().keyPressEvent(event)
 
     def remove_point(self) -> None:
+        if self.corner is not None:
+            self.session.edit(without_corner(self.session.design, self.corner), "remove a corner")
+            self._hold_corner(self.corner)
+            return
         if self.point is not None:
             done = without_point(self.session.design, self.point)
             self.held.emit(done.held)
