@@ -21,9 +21,19 @@ from yellowbob.lines.plates import part_solid
 from yellowbob.lines.solids import subtract, unite
 from yellowbob.lines.walls import ThinWall, least_wall_mm, thin_walls
 from yellowbob.water import WaterState, named_water
+from yellowbob.weights.finish import film_mm
 from yellowbob.weights.holes import Holes, drill_all, seat_all
-from yellowbob.weights.slip import Slip, ballast_lines, body_lines, coat_lines, film_mm, hardware_lines, part_lines
-from yellowbob.weights.wet import wet_point
+from yellowbob.weights.slip import (
+    Slip,
+    ballast_lines,
+    body_lines,
+    coat_lines,
+    hardware_lines,
+    part_lines,
+    weighed_lines,
+)
+from yellowbob.weights.wet import wet_point, wet_run
+from yellowbob.weights.wires import Routed, route
 
 T = TypeVar("T")
 
@@ -125,8 +135,14 @@ class Study:
         return self._keep("holes", rests_on, lambda: drill_all(outer, d.bores, d.ballast, seats))
 
     @property
+    def wires(self) -> tuple[Routed, ...]:
+        """Wires as they lie in the body."""
+        outer, wires = self.outer, self.design.wires
+        return self._keep("wires", (outer, wires), lambda: tuple(route(w, outer) for w in wires))
+
+    @property
     def slip(self) -> Slip:
-        d = self.design
+        d, wires = self.design, self.wires
         outer, holes, parts, hollow = self.outer, self.holes, self.parts, self.hollow
         return self._keep(
             "slip",
@@ -139,16 +155,20 @@ class Study:
                 d.body.material,
                 d.body.density_g_ml,
                 d.fittings,
-                d.wires,
+                wires,
                 d.coats,
+                d.readings,
             ),
             lambda: Slip(
                 tuple(
-                    body_lines(outer, d.body, holes.bores, holes.ballast, holes.seats, hollow)
-                    + part_lines(d.parts, parts)
-                    + hardware_lines(d.fittings, d.wires)
-                    + ballast_lines(holes.ballast)
-                    + coat_lines(outer, d.coats)
+                    weighed_lines(
+                        body_lines(outer, d.body, holes.bores, holes.ballast, holes.seats, hollow)
+                        + part_lines(d.parts, parts)
+                        + hardware_lines(d.fittings, wires, d.body.density_g_ml)
+                        + ballast_lines(holes.ballast)
+                        + coat_lines(outer, d.body.cuts, d.coats),
+                        d.readings,
+                    )
                 )
             ),
         )
@@ -171,7 +191,10 @@ class Study:
         """The finished build in its water."""
         hull, slip, density = self.hull, self.slip, self.water.density_g_mm3
         mass = slip.finished
-        points = tuple(p for p in map(wet_point, self.design.fittings) if p is not None)
+        wires = self._keep(
+            "wet wires", self.wires, lambda: tuple(wet_run(r, w.wire.diameter_mm) for w in self.wires for r in w.runs)
+        )
+        points = tuple(p for p in (*map(wet_point, self.design.fittings), *wires) if p is not None)
         centre = (float(mass.centre_mm[0]), float(mass.centre_mm[1]), float(mass.centre_mm[2]))
         return self._keep(
             "afloat",

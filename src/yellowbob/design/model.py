@@ -12,10 +12,7 @@ from pydantic import Field, model_validator
 
 from yellowbob.design.base import (
     Density,
-    Film,
     Length,
-    LengthOrNone,
-    Mass,
     Model,
     Name,
     Place,
@@ -23,8 +20,14 @@ from yellowbob.design.base import (
     Words,
 )
 from yellowbob.design.cuts import Cut
+from yellowbob.design.hardware import Coat, Filler, Fitting, Loop, Sort, Wire, aim
 from yellowbob.design.parts import Part
+from yellowbob.design.record import STAGES, Measurement, Reading, SetAside, Stage
 from yellowbob.design.shape import Shape
+
+__all__ = ["STAGES", "Ballast", "Body", "Bore", "Brief", "Coat", "Cut", "Design", "Drilling", "Filler", "Fitting", "Loop",
+           "Measurement", "Part", "Reading", "SetAside", "Shell", "Shot", "Slug", "Sort", "Span", "Stage", "Water", "Wire",
+           "aim", "replaced"]  # fmt: skip
 
 FORMAT = "yellow-bob-design"
 VERSION = 1
@@ -98,6 +101,9 @@ class Body(Model):
     material: Name
     density_g_ml: Density = Field(description="of this piece")
     measured: bool = Field(default=False, description="true once this piece was weighed, not looked up")
+    density_u_g_ml: Annotated[float, Field(ge=0.0, le=5.0)] | None = Field(
+        default=None, description="standard uncertainty of a measured density"
+    )
     shape: Shape
     cuts: tuple[Cut, ...] = Field(default=(), max_length=50)
     shell: Shell | None = None
@@ -115,13 +121,6 @@ class Drilling(Model):
     lean_deg: float = Field(default=0.0, ge=-80.0, le=80.0)
     diameter_mm: Length
     depth_mm: Length
-
-
-class Filler(Model):
-    """What closes a hole."""
-
-    material: Name
-    density_g_ml: Density
 
 
 class Bore(Model):
@@ -178,44 +177,6 @@ class Ballast(Model):
         return self
 
 
-class Fitting(Model):
-    """Hardware as a point: hooks, rings, eyes, props, swivels.
-
-    A hanging one acts at its eye (`at_mm`); `reach_mm` is how far it hangs below. `volume_ml` is the water it pushes
-    aside when under, so 0 for what is buried in the body.
-    """
-
-    name: Name
-    sort: Literal["hook", "ring", "eye", "swivel", "prop", "bead", "lip", "other"] = "other"
-    stock: Annotated[str, Field(max_length=80)] = ""
-    at_mm: Point
-    mass_g: Mass
-    volume_ml: Annotated[float, Field(ge=0.0, le=10_000.0)] = 0.0
-    hanging: bool = False
-    reach_mm: LengthOrNone = 0.0
-    span_mm: LengthOrNone = Field(default=0.0, description="gape of a hook, diameter of a ring or prop, for drawing")
-
-
-class Wire(Model):
-    """A bent wire along its path, buried in the body."""
-
-    name: Name = "wire"
-    material: Name = "stainless wire"
-    density_g_ml: Density = 7.9
-    diameter_mm: Length
-    path_mm: tuple[Point, ...] = Field(min_length=2, max_length=200)
-
-
-class Coat(Model):
-    """One kind of finish over the whole outside: number of coats and dry film of each."""
-
-    name: Name
-    stock: Annotated[str, Field(max_length=80)] = ""
-    coats: int = Field(default=1, ge=1, le=60)
-    film_mm: Film = Field(description="dry film of one coat")
-    density_g_ml: Density = 1.2
-
-
 class Design(Model):
     """One design, whole."""
 
@@ -233,6 +194,9 @@ class Design(Model):
     fittings: tuple[Fitting, ...] = Field(default=(), max_length=100)
     wires: tuple[Wire, ...] = Field(default=(), max_length=20)
     coats: tuple[Coat, ...] = Field(default=(), max_length=20)
+    readings: tuple[Reading, ...] = Field(default=(), max_length=20)
+    measurements: tuple[Measurement, ...] = Field(default=(), max_length=50)
+    set_aside: tuple[SetAside, ...] = Field(default=(), max_length=60)
 
     def but(self, **changes: Any) -> Design:
         """A copy with some fields replaced, checked again."""

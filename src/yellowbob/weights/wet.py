@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from yellowbob.design.model import Fitting
+from yellowbob.weights.wires import Run
 
 
 @dataclass(frozen=True)
@@ -31,3 +32,13 @@ def wet_point(fitting: Fitting) -> PointVolume | None:
         return PointVolume(fitting.at_mm, volume, -max(fitting.reach_mm, 1e-3), 0.0)
     radius = (3.0 * volume / (4.0 * math.pi)) ** (1.0 / 3.0)
     return PointVolume(fitting.at_mm, volume, -radius, radius)
+
+
+def wet_run(run: Run, diameter_mm: float) -> PointVolume | None:
+    """The water that a stretch of wire outside the body pushes aside, as a ball at its middle; None inside the wood."""
+    volume = math.pi / 4.0 * diameter_mm**2 * run.length_mm
+    if run.inside or volume <= 0.0:
+        return None
+    x, y, z = (float(c) for c in (run.start_mm + run.end_mm) / 2)
+    radius = max((3.0 * volume / (4.0 * math.pi)) ** (1.0 / 3.0), diameter_mm / 2)
+    return PointVolume((x, y, z), volume, -radius, radius)

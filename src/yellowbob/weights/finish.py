@@ -1,0 +1,87 @@
+"""The finish: film by coat and region, what open wood drinks, what pools in cups; and films learnt from weighings."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from yellowbob.design.cuts import Cup, Cut
+from yellowbob.design.model import Coat
+from yellowbob.errors import BadInput
+from yellowbob.lines.mesh import Mesh
+from yellowbob.weights.mass import MassProperties, of_point, of_skin, total
+
+
+def film_mm(coats: tuple[Coat, ...]) -> float:
+    """All coats' dry films together, those over the whole outside."""
+    return sum(c.film_mm * c.coats for c in coats if c.everywhere)
+
+
+def region_of(outer: Mesh, coat: Coat) -> Mesh:
+    """The part of the outside that a coat covers (an open surface), cut exactly at the region's edges."""
+    if coat.everywhere:
+        return outer
+    import trimesh
+
+    vertices, faces = outer.vertices, np.asarray(outer.faces)
+    planes = []
+    if coat.from_mm is not None:
+        planes.append(((coat.from_mm, 0.0, 0.0), (1.0, 0.0, 0.0)))
+    if coat.to_mm is not None:
+        planes.append(((coat.to_mm, 0.0, 0.0), (-1.0, 0.0, 0.0)))
+    if coat.region != "all":
+        planes.append(((0.0, 0.0, 0.0), (0.0, 0.0, 1.0 if coat.region == "back" else -1.0)))
+    for origin, normal in planes:
+        if len(faces):
+            vertices, faces, _ = trimesh.intersections.slice_faces_plane(
+                vertices, faces, plane_normal=normal, plane_origin=origin
+            )
+    return Mesh(np.asarray(vertices, dtype=float), np.asarray(faces, dtype=np.int32))
+
+
+def of_coat(outer: Mesh, coat: Coat) -> MassProperties:
+    """Area x (film x coats x density + what soaks in)."""
+    skin = region_of(outer, coat)
+    if not len(skin.faces):
+        return of_point(0.0, np.zeros(3))
+    # the soaked mass per area as a film of the same density: 1 g/m² is 1 µm at 1 g/mL
+    soak_mm = coat.soak_g_m2 / coat.density_g_ml / 1000.0
+    return of_skin(skin, coat.film_mm * coat.coats + soak_mm, coat.density_g_ml)
+
+
+def cap_volume_mm3(cup: Cup, depth_mm: float) -> float:
+    """Volume of a cup so deep below its rim: the spherical cap πh(3a² + h²)/6, stretched sideways when it is elliptical."""
+    a = cup.diameter_mm / 2
+    return math.pi * depth_mm * (3 * a * a + depth_mm**2) / 6.0 * (cup.width_mm or cup.diameter_mm) / cup.diameter_mm
+
+
+def pool_of(cut: Cut, density_g_ml: float) -> MassProperties | None:
+    """Finish that pools in a cup until it is as shallow as wanted, lying at the bottom; None for anything else."""
+    if not isinstance(cut, Cup) or cut.pool_mm <= 0:
+        return None
+    whole = cut.depth_mm + cut.pool_mm
+    mass = (cap_volume_mm3(cut, whole) - cap_volume_mm3(cut, cut.depth_mm)) * density_g_ml / 1000.0
+    slant = math.radians(cut.slant_deg)
+    deep = cut.depth_mm + cut.pool_mm / 2
+    at = np.array([cut.rim_x_mm + deep * math.cos(slant), 0.0, cut.z_mm - deep * math.sin(slant)])
+    return of_point(mass, at)
+
+
+def pools(cuts: tuple[Cut, ...], coats: tuple[Coat, ...]) -> MassProperties | None:
+    """All that pools, at the density of the last coat; None without cups, pooling or coats."""
+    if not coats:
+        return None
+    found = [p for p in (pool_of(cut, coats[-1].density_g_ml) for cut in cuts) if p is not None]
+    return total(found) if found else None
+
+
+def film_from_weighings(before_g: float, after_g: float, area_mm2: float, density_g_ml: float, coats: int) -> float:
+    """Dry film of one coat, mm, from the mass before and after: Δm/(ρ·A·n). Raises BadInput when it lost mass."""
+    if after_g <= before_g:
+        raise BadInput(
+            f"after ({after_g:g} g) is not heavier than before ({before_g:g} g); weigh again, dry both times"
+        )
+    if area_mm2 <= 0 or density_g_ml <= 0 or coats < 1:
+        raise BadInput("the film needs an area, a density and at least one coat")
+    return (after_g - before_g) / (density_g_ml / 1000.0 * area_mm2 * coats)
