@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import sys
 from pathlib import Path
 from typing import Annotated, Any
@@ -10,8 +9,11 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob import __version__
+from yellowbob.cli_fitout import COMMANDS as FITOUT
 from yellowbob.cli_lines import COMMANDS
+from yellowbob.cli_shelf import shelf_app
 from yellowbob.errors import BadInput, YellowBobError
+from yellowbob.output import print_json
 
 app = typer.Typer(
     name="yellow-bob",
@@ -24,10 +26,6 @@ app = typer.Typer(
 
 File = Annotated[Path, typer.Argument(help="a .ybob design, or a mesh (.stl, .obj, .ply, .3mf)")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
-
-
-def print_json(data: Any) -> None:
-    typer.echo(json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False))
 
 
 def _study(
@@ -169,7 +167,8 @@ def schema() -> None:
     print_json(json_schema())
 
 
-for _command in COMMANDS:
+app.add_typer(shelf_app)
+for _command in (*COMMANDS, *FITOUT):
     app.command()(_command)
 
 

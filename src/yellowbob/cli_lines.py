@@ -8,6 +8,7 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob.errors import BadInput
+from yellowbob.output import print_json
 
 
 def _place(text: str, what: str) -> tuple[float, float]:
@@ -33,7 +34,6 @@ def trace(
     as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
 ) -> None:
     """Outlines from a picture with one known length."""
-    from yellowbob.cli import print_json
     from yellowbob.design.files import write_design
     from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
     from yellowbob.lines.tracing.trace import scale_of, traced, traced_design
@@ -111,7 +111,6 @@ def ladder(
     """What becomes of a design in other sizes, and the smallest that can still work."""
     from dataclasses import asdict
 
-    from yellowbob.cli import print_json
     from yellowbob.design.files import read_design
     from yellowbob.ladder import ladder as climb
 
@@ -182,7 +181,6 @@ def lines(
     as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
 ) -> None:
     """Length, beam, depth, volume, area and centroid of the body, cuts made."""
-    from yellowbob.cli import print_json
     from yellowbob.design.files import read_design
     from yellowbob.report import lines_report
     from yellowbob.study import Study

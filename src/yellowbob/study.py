@@ -14,6 +14,9 @@ import numpy as np
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.design.model import Design
 from yellowbob.errors import NoRest
+from yellowbob.fitout.budget import Budget, budget, target_of
+from yellowbob.fitout.clearances import Clearance, fitting_clearances
+from yellowbob.fitout.in_wood import wood_clearances
 from yellowbob.lines.build import blank_mesh, body_mesh
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh, grown
@@ -139,6 +142,25 @@ class Study:
         """Wires as they lie in the body."""
         outer, wires = self.outer, self.design.wires
         return self._keep("wires", (outer, wires), lambda: tuple(route(w, outer) for w in wires))
+
+    @property
+    def clearances(self) -> tuple[Clearance, ...]:
+        """Everything that can touch something else, and the walls left around holes."""
+        d, outer, holes, wires = self.design, self.outer, self.holes, self.wires
+        half_beam = float(np.abs(outer.bounds[:, 1]).max())
+        wood = self._keep(
+            "wood clearances",
+            (outer, holes, wires, d.fittings, d.body.material, d.body.cuts),
+            lambda: tuple(wood_clearances(d, outer, holes, wires)),
+        )
+        return (*fitting_clearances(d, half_beam), *wood)
+
+    @property
+    def budget(self) -> Budget:
+        """What may still go in, against the brief's mass."""
+        slip = self.slip
+        target, _ = target_of(self.design, slip.finished.mass_g)
+        return budget(slip, self.buoyancy.lift_g, target)
 
     @property
     def slip(self) -> Slip:

@@ -13,17 +13,19 @@ SOURCE = Path(__file__).parent.parent.parent / "src" / "yellowbob"
 GROUND = {"errors", "constants", "compiled", "quantities", "water", "yellowbob"}
 MAY = {
     "design": set(), "shelf": {"design"}, "lines": {"design"}, "weights": {"lines", "shelf", "design"},
+    "fitout": {"weights", "lines", "shelf", "design"}, "devices": set(), "output": set(),
     "afloat": {"weights", "lines"}, "ballast": {"afloat", "weights", "lines", "shelf", "design"},
     "action": {"afloat", "weights", "lines", "design"}, "logbook": {"design", "shelf"},
-    "study": {"ballast", "action", "afloat", "weights", "lines", "shelf", "design"},
-    "checks": {"study", "ballast", "action", "logbook", "afloat", "weights", "lines", "shelf", "design"},
-    "shop": {"study", "checks", "ballast", "action", "logbook", "afloat", "weights", "lines", "shelf", "design"},
-    "report": {"study", "checks", "shop", "ballast", "action", "afloat", "weights", "lines", "shelf", "design"},
+    "study": {"fitout", "ballast", "action", "afloat", "weights", "lines", "shelf", "design"},
+    "checks": {"study", "fitout", "ballast", "action", "logbook", "afloat", "weights", "lines", "shelf", "design"},
+    "shop": {"study", "checks", "fitout", "ballast", "action", "logbook", "afloat", "weights", "lines", "shelf", "design"},
+    "report": {"study", "checks", "shop", "fitout", "ballast", "action", "afloat", "weights", "lines", "shelf", "design"},
 }  # fmt: skip
 MAY["ladder"] = MAY["checks"]
-MAY["cli_lines"] = {*MAY, "cli"}
+for _commands in ("cli_lines", "cli_shelf", "cli_fitout", "cli_tank"):
+    MAY[_commands] = {*MAY} - {"cli_lines", "cli_shelf", "cli_fitout", "cli_tank"}
 MAY["cli"] = {*MAY, "app"}
-MAY["app"] = set(MAY) - {"cli"}
+MAY["app"] = set(MAY) - {"cli", "cli_lines", "cli_shelf", "cli_fitout", "cli_tank"}
 
 
 def room(file: Path) -> str:

@@ -14,8 +14,8 @@ from yellowbob.lines.drill import place_hole
 from yellowbob.study import Study
 from yellowbob.weights.ballast import place_ballast, shot_diameter_mm, stack_length_mm, weight_mass_g
 from yellowbob.weights.mass import of_cylinder, of_point, of_sphere, total
-from yellowbob.weights.wires import of_wire
 from yellowbob.weights.wet import wet_point
+from yellowbob.weights.wires import of_wire
 
 CYLINDER = ((0, 10), (60, 10))
 PLUG = {"material": "epoxy", "density_g_ml": 1.15}

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from yellowbob.design.model import Ballast, Drilling, Filler, Fitting, Shot, Slug
-from yellowbob.shelf.items import BallastStock, FillerStock, Hook
+from yellowbob.shelf.items import BallastStock, FillerStock, Hardware, Hook
 
 FIT_MM = 0.2
 """How much wider than the weight its hole is drilled."""
@@ -47,5 +48,40 @@ def hook_from(hook: Hook, at_mm: tuple[float, float, float], name: str) -> Fitti
     """A hook hanging from an eye."""
     return Fitting(
         name=name, sort="hook", stock=hook.name, at_mm=at_mm, mass_g=hook.mass_g, volume_ml=hook.volume_ml,
-        hanging=True, reach_mm=hook.shank_mm, span_mm=hook.gape_mm,
+        hanging=True, reach_mm=hook.shank_mm, span_mm=hook.gape_mm, wire_mm=hook.wire_mm,
+        points={"treble": 3, "double": 2}.get(hook.sort, 1),
     )  # fmt: skip
+
+
+def fitting_from(item: Hardware, at_mm: tuple[float, float, float], name: str) -> Fitting:
+    """A piece of hardware at a place, with its mass, its water and its own inertia from its shape."""
+    mass, volume = item.weight_g, item.volume_ml
+    big, long = item.diameter_mm or (item.inner_mm or 0.0) + 2 * (item.wire_mm or 0.0), item.long_mm or 0.0
+    common: dict[str, Any] = {
+        "name": name,
+        "stock": item.name,
+        "at_mm": at_mm,
+        "mass_g": mass,
+        "span_mm": big,
+        "long_mm": long,
+    }
+    if item.sort in ("split ring", "solid ring"):
+        return Fitting(**common, sort="ring", volume_ml=volume, hanging=True, reach_mm=big)
+    if item.sort == "screw eye":
+        shank = math.pi / 4 * (item.wire_mm or 0.0) ** 2 * long / 1000.0
+        return Fitting(**common, sort="screw eye", volume_ml=volume - shank, in_wood_ml=shank, aim_deg=90.0)
+    if item.sort in ("prop", "bead", "washer"):
+        # a thin round thing turning about the wire: m·D²/16 along it and twice across for blades and discs
+        spin = mass * big**2 / 16.0
+        return Fitting(
+            **common, sort=item.sort, volume_ml=volume, inertia_g_mm2=(2 * spin, spin, spin),
+            blade_deg=35.0 if item.sort == "prop" else 0.0, play_mm=1.0 if item.sort == "prop" else 0.0,
+        )  # fmt: skip
+    if item.sort in ("grommet", "sleeve"):
+        around = math.pi / 4 * big**2 * long / 1000.0
+        return Fitting(**common, sort=item.sort, in_wood_ml=around, aim_deg=0.0)
+    if item.sort == "swivel":
+        return Fitting(**common, sort="swivel", volume_ml=volume, hanging=True, reach_mm=long)
+    area = 1.2 * math.pi / 4 * long * (item.wide_mm or 0.0)
+    common["span_mm"] = 2 * long if item.sort == "blade" else (item.wide_mm or 0.0)
+    return Fitting(**common, sort=item.sort, volume_ml=volume, aim_deg=0.0, reach_mm=long, drag_mm2=area)

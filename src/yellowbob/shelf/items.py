@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -17,9 +18,9 @@ class Item(BaseModel):
 
 
 class Material(Item):
-    """Wood, cork or foam: mean density and its spread between pieces (one standard deviation), g/mL."""
+    """Wood, cork, foam, resin, plastic or metal: mean density, spread between pieces (one sigma), g/mL."""
 
-    group: Literal["wood", "foam"]
+    group: Literal["wood", "foam", "resin", "plastic", "metal"]
     density_g_ml: float = Field(gt=0, le=25)
     spread_g_ml: float = Field(ge=0, le=5)
     note: str = ""
@@ -64,4 +65,85 @@ class CoatStock(Item):
     sort: Literal["sealer", "primer", "paint", "clear"]
     density_g_ml: float = Field(gt=0, le=25)
     film_mm: float = Field(gt=0)
+    soak_g_m2: float = Field(default=0.0, ge=0, description="what open wood drinks once")
     cure_h: float = Field(ge=0)
+
+
+class WireStock(Item):
+    """Wire by diameter."""
+
+    diameter_mm: float = Field(gt=0, le=10)
+    material: str
+    density_g_ml: float = Field(gt=0, le=25)
+
+
+class Resin(Item):
+    """A two-part resin: cured density, parts by weight, and how long it can be poured at a temperature."""
+
+    density_g_ml: float = Field(gt=0, le=25)
+    parts_a: float = Field(gt=0)
+    parts_b: float = Field(gt=0)
+    pot_life_min: float = Field(gt=0)
+    at_c: float = 23.0
+
+
+class Powder(Item):
+    """A filler stirred into resin: density of its grains, g/mL."""
+
+    density_g_ml: float = Field(gt=0, le=25)
+
+
+class Hardware(Item):
+    """Small metalwork by its dimensions, mm; the mass follows from them unless it was weighed (`mass_g`)."""
+
+    sort: Literal[
+        "split ring",
+        "solid ring",
+        "screw eye",
+        "bead",
+        "washer",
+        "prop",
+        "blade",
+        "ticker",
+        "swivel",
+        "grommet",
+        "sleeve",
+    ]
+    material: str
+    density_g_ml: float = Field(gt=0, le=25)
+    diameter_mm: float | None = Field(default=None, gt=0)
+    inner_mm: float | None = Field(default=None, gt=0)
+    wire_mm: float | None = Field(default=None, gt=0)
+    long_mm: float | None = Field(default=None, gt=0)
+    wide_mm: float | None = Field(default=None, gt=0)
+    thick_mm: float | None = Field(default=None, gt=0)
+    blades: int = Field(default=1, ge=1, le=6)
+    mass_g: float | None = Field(default=None, gt=0)
+
+    @property
+    def volume_ml(self) -> float:
+        """Of the metal, from the dimensions: rings and eyes are wire along its middle line, a bead a drilled sphere
+        π/6·(D² - d²)^1.5, blades ellipses of sheet, sleeves tubes."""
+        if self.mass_g is not None:
+            return self.mass_g / self.density_g_ml
+        big, bore, wire = self.diameter_mm or 0.0, self.inner_mm or 0.0, self.wire_mm or 0.0
+        long, wide, thick = self.long_mm or 0.0, self.wide_mm or 0.0, self.thick_mm or 0.0
+        section, eye = math.pi / 4 * wire**2, math.pi * (bore + wire)
+        volume = {
+            "split ring": 2 * eye * section,
+            "solid ring": eye * section,
+            "screw eye": (eye + long) * section,
+            "bead": math.pi / 6 * max(0.0, big**2 - bore**2) ** 1.5,
+            "washer": math.pi / 4 * max(0.0, big**2 - bore**2) * thick,
+            "prop": self.blades * math.pi / 4 * (big / 2) * wide * thick,
+            "blade": math.pi / 4 * long * wide * thick,
+            "ticker": math.pi / 4 * long * wide * thick,
+            "swivel": 0.0,
+            "grommet": math.pi / 4 * max(0.0, big**2 - bore**2) * long,
+            "sleeve": math.pi / 4 * max(0.0, big**2 - bore**2) * long,
+        }[self.sort]
+        return volume / 1000.0
+
+    @property
+    def weight_g(self) -> float:
+        return self.mass_g if self.mass_g is not None else self.volume_ml * self.density_g_ml

@@ -1,14 +1,27 @@
-"""The lists that ship with the program."""
+"""The lists that ship with the program, with the maker's own entries over them."""
 
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from yellowbob.errors import BadInput
-from yellowbob.shelf.items import BallastStock, CoatStock, FillerStock, Hook, Item, Material
+from yellowbob.shelf.items import (
+    BallastStock,
+    CoatStock,
+    FillerStock,
+    Hardware,
+    Hook,
+    Item,
+    Material,
+    Powder,
+    Resin,
+    WireStock,
+)
+from yellowbob.shelf.own import over
 
 T = TypeVar("T", bound=Item)
 
@@ -22,23 +35,58 @@ def _read(name: str, kind: type[T]) -> dict[str, T]:
 
 
 def materials() -> dict[str, Material]:
-    return _read("woods.json", Material)
+    """Woods, cork and foams."""
+    return over(_read("woods.json", Material), Material)
+
+
+def stuffs() -> dict[str, Material]:
+    """Resins, plastics and metals."""
+    return over(_read("stuffs.json", Material), Material)
+
+
+def every_material() -> dict[str, Material]:
+    return {**materials(), **stuffs()}
 
 
 def hooks() -> dict[str, Hook]:
-    return _read("hooks.json", Hook)
+    return over(_read("hooks.json", Hook), Hook)
+
+
+def hardware() -> dict[str, Hardware]:
+    """Rings, eyes, beads, washers, props, blades, swivels, grommets, sleeves."""
+    return over(_read("hardware.json", Hardware), Hardware)
+
+
+def wires() -> dict[str, WireStock]:
+    return over(_read("wires.json", WireStock), WireStock)
 
 
 def ballast_stock() -> dict[str, BallastStock]:
-    return _read("ballast.json", BallastStock)
+    return over(_read("ballast.json", BallastStock), BallastStock)
 
 
 def fillers() -> dict[str, FillerStock]:
-    return _read("fillers.json", FillerStock)
+    return over(_read("fillers.json", FillerStock), FillerStock)
 
 
 def coats() -> dict[str, CoatStock]:
-    return _read("coats.json", CoatStock)
+    return over(_read("coats.json", CoatStock), CoatStock)
+
+
+def resins() -> dict[str, Resin]:
+    return over(_read("resins.json", Resin), Resin)
+
+
+def powders() -> dict[str, Powder]:
+    return over(_read("powders.json", Powder), Powder)
+
+
+LISTS: dict[str, tuple[type[Item], Callable[[], dict[str, Any]]]] = {
+    "materials": (Material, every_material), "hooks": (Hook, hooks), "hardware": (Hardware, hardware),
+    "wires": (WireStock, wires), "ballast": (BallastStock, ballast_stock), "fillers": (FillerStock, fillers),
+    "coats": (CoatStock, coats), "resins": (Resin, resins), "powders": (Powder, powders),
+}  # fmt: skip
+"""Every list by the name the command line uses."""
 
 
 def taken(shelf: dict[str, T], name: str) -> T:

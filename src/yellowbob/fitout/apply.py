@@ -1,0 +1,39 @@
+"""What a worksheet found, written into a design."""
+
+from __future__ import annotations
+
+from yellowbob.design.model import Design, replaced
+from yellowbob.errors import BadInput
+from yellowbob.fitout.worksheets import Sheet
+
+
+def kept(design: Design, sheet: Sheet) -> Design:
+    """The design with the worksheet's readings kept in it."""
+    return design.but(measurements=(*design.measurements[-49:], sheet.measurement()))
+
+
+def with_sheet(design: Design, sheet: Sheet) -> Design:
+    """The design with the density of this piece as measured, and the readings kept. Raises BadInput when none was found."""
+    if sheet.density is None:
+        raise BadInput("this worksheet gives a volume, not a density; use block, puck, immersion or sink")
+    body = replaced(
+        design.body,
+        density_g_ml=sheet.density.value,
+        measured=True,
+        density_u_g_ml=min(sheet.density.u, 5.0),
+    )
+    return kept(design.but(body=body), sheet)
+
+
+def with_volume(design: Design, sheet: Sheet, volume_now_ml: float) -> Design:
+    """The design grown or shrunk evenly, so that its body has the volume that was measured; readings kept."""
+    from yellowbob.design.rescale import rescaled
+
+    if sheet.volume is None:
+        raise BadInput("this worksheet found no volume")
+    factor = (sheet.volume.value / volume_now_ml) ** (1.0 / 3.0)
+    if not 0.5 < factor < 2.0:
+        raise BadInput(
+            f"the measured {sheet.volume.value:.2f} mL is far from the drawing's {volume_now_ml:.2f} mL; check the readings"
+        )
+    return kept(rescaled(design, factor), sheet)

@@ -1,0 +1,165 @@
+"""Clearances in the wood: walls left around holes with the drill's wander, wires against holes, slots and cups, props
+against the body."""
+
+from __future__ import annotations
+
+import math
+
+import manifold3d
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.design.cuts import Cup, Slot
+from yellowbob.design.model import Design
+from yellowbob.fitout.clearances import Clearance, Kind, drum_of
+from yellowbob.lines.build import blank_mesh
+from yellowbob.lines.cutting import cut_from
+from yellowbob.lines.drill import Hole
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.solids import rod, to_manifold
+from yellowbob.lines.walls import least_wall_mm
+from yellowbob.weights.holes import Holes
+from yellowbob.weights.wires import Routed
+
+Array = NDArray[np.float64]
+
+WANDER_DEG = 1.0
+"""Half angle of the cone that a hand-held bit may wander in: a maker's rule."""
+MOUTH_DEG = 45.0
+"""The outside that faces within this of where the hole opens is its mouth, not its wall."""
+STEP_MM = 0.35
+"""How close together the outside is looked at."""
+FAR_MM = 60.0
+OUT_MM = 3.0
+"""The end of a wire before it comes out of the body is left out against cups and slots: it has to come out somewhere."""
+
+
+def _samples(body: Mesh, hole: Hole) -> Array:
+    """Places on the outside, finely spread, that are no part of the hole's mouth."""
+    inward = np.asarray(hole.inward)
+    normals = body.area_vectors / np.maximum(body.areas[:, None], 1e-30)
+    corners = body.corners[normals @ -inward < math.cos(math.radians(MOUTH_DEG))]
+    if not len(corners):
+        return np.zeros((0, 3))
+    longest = np.max([np.linalg.norm(corners[:, k] - corners[:, (k + 1) % 3], axis=1) for k in range(3)], axis=0)
+    axis_away = np.linalg.norm(
+        np.cross(corners.mean(axis=1) - np.asarray(hole.mouth_mm), inward), axis=1
+    ) - longest  # fmt: skip
+    near = axis_away < hole.diameter_mm / 2 + max(8.0, float(np.min(axis_away)) + 4.0)
+    corners, longest = corners[near], longest[near]
+    found = []
+    for count in np.unique(np.ceil(np.minimum(longest, FAR_MM) / STEP_MM).astype(int)):
+        some = corners[np.ceil(np.minimum(longest, FAR_MM) / STEP_MM).astype(int) == count]
+        n = max(1, int(count))
+        i, j = np.meshgrid(np.arange(n + 1), np.arange(n + 1), indexing="ij")
+        keep = i + j <= n
+        a, b = i[keep] / n, j[keep] / n
+        weights = np.stack([1 - a - b, a, b], axis=1)
+        found.append((weights @ some).reshape(-1, 3))
+    return np.vstack(found)
+
+
+def wall_mm(hole: Hole, body: Mesh, wander_deg: float = WANDER_DEG) -> tuple[float, Array]:
+    """Least wood left around a hole along its whole length, and where, mm.
+
+    The bit may be off by depth x tan(wander); the wall is to all of the outside but the hole's own mouth (what faces
+    within 45° of where it opens). Below 0 the bit can come out.
+    """
+    places = _samples(body, hole)
+    if not len(places):
+        return math.inf, np.asarray(hole.mouth_mm)
+    inward, spread = np.asarray(hole.inward), math.tan(math.radians(wander_deg))
+    arms = places - np.asarray(hole.mouth_mm)
+    deep = arms @ inward
+    out = np.linalg.norm(arms - deep[:, None] * inward, axis=1)
+    along = np.clip(deep, 0.0, hole.depth_mm)
+    side = out - hole.diameter_mm / 2 - along * spread
+    past = deep - hole.depth_mm
+    wall = np.where(past > 0, np.hypot(np.maximum(side, 0.0), past), side)
+    wall[deep < 0] = np.inf
+    at = int(np.argmin(wall))
+    return float(wall[at]), places[at]
+
+
+def _least_gap(one: manifold3d.Manifold, two: manifold3d.Manifold) -> float:
+    """Distance between two solids, up to FAR_MM."""
+    if one.is_empty() or two.is_empty():
+        return FAR_MM
+    return float(one.min_gap(two, FAR_MM))
+
+
+def _wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:
+    """The wire inside the wood; trimmed, without the last stretch before it comes out."""
+    rods = []
+    for number, run in enumerate(routed.runs):
+        if not run.inside:
+            continue
+        start, end = run.start_mm, run.end_mm
+        along = (end - start) / run.length_mm
+        if trimmed:
+            before = number == 0 or not routed.runs[number - 1].inside
+            after = number + 1 == len(routed.runs) or not routed.runs[number + 1].inside
+            start, end = start + along * OUT_MM * before, end - along * OUT_MM * after
+            if (end - start) @ along <= 0.1:
+                continue
+        rods.append(rod(start, end, routed.wire.diameter_mm))
+    return manifold3d.Manifold.batch_boolean(rods, manifold3d.OpType.Add) if rods else manifold3d.Manifold()
+
+
+def wood_clearances(
+    design: Design, outer: Mesh, holes: Holes, wires: tuple[Routed, ...], wander_deg: float = WANDER_DEG
+) -> list[Clearance]:
+    """Walls of holes, wires against holes and cuts, props against the body."""
+    found: list[Clearance] = []
+
+    def enter(kind: Kind, one: str, other: str, away: float, least: float, at: Array) -> None:
+        place = (float(at[0]), float(at[1]), float(at[2]))
+        found.append(Clearance(kind, one, other, away, least, away >= least - 1e-9, place))
+
+    least = least_wall_mm(design.body.material)
+    drilled = [(b.bore.name, b.hole) for b in holes.bores]
+    drilled += [(b.ballast.name, b.hole) for b in holes.ballast if b.hole is not None]
+    for name, hole in drilled:
+        wall, at = wall_mm(hole, outer, wander_deg)
+        if wall < FAR_MM:
+            enter("wall of hole", name, "outside", wall, least, at)
+    solids = [(name, hole, rod(hole.at_depth(0.0), hole.bottom_mm, hole.diameter_mm)) for name, hole in drilled]
+    for routed in wires:
+        if routed.inside_mm <= 0:
+            continue
+        wire = _wire_solid(routed, trimmed=False)
+        for name, hole, solid in solids:
+            away = _least_gap(wire, solid)
+            if away < FAR_MM:
+                enter("wire to hole", routed.wire.name, name, away, 0.5, hole.at_depth(hole.depth_mm / 2))
+    found += _wire_and_cuts(design, wires)
+    body = to_manifold(outer)
+    for fitting in design.fittings:
+        if fitting.sort == "prop" and fitting.span_mm > 0:
+            drum = drum_of(fitting)
+            long = max(drum.long_mm, 0.05)
+            solid = rod(drum.fore, drum.fore + [long, 0.0, 0.0], 2 * drum.radius_mm, sides=96)
+            away = _least_gap(solid, body)
+            if away < FAR_MM:
+                enter("prop to body", fitting.name, "body", away, 0.2, drum.fore)
+    return found
+
+
+def _wire_and_cuts(design: Design, wires: tuple[Routed, ...]) -> list[Clearance]:
+    """Wires against slots and cups, without the ends that come out."""
+    found: list[Clearance] = []
+    cuts = [c for c in design.body.cuts if isinstance(c, Cup | Slot)]
+    if not cuts or not wires:
+        return found
+    blank = blank_mesh(design.body.shape)
+    whole = to_manifold(blank)
+    for cut in cuts:
+        gone = whole - cut_from(whole, cut, blank)
+        for routed in wires:
+            away = _least_gap(_wire_solid(routed, trimmed=True), gone)
+            if away < FAR_MM:
+                cup = isinstance(cut, Cup)
+                at = (cut.rim_x_mm if isinstance(cut, Cup) else cut.x_mm, 0.0, cut.z_mm)
+                kind: Kind = "wire to cup" if cup else "wire to slot"
+                found.append(Clearance(kind, routed.wire.name, cut.name, away, 0.3, away >= 0.3, at))
+    return found

@@ -1,0 +1,87 @@
+"""The shelf as text: entries from `field=value` words, and lists in and out as CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from yellowbob.errors import BadInput
+from yellowbob.quantities import Dimension, read_quantity
+from yellowbob.shelf.items import Item
+
+_DIMENSIONS: tuple[tuple[str, Dimension], ...] = (("_g_ml", "density"), ("_mm", "length"), ("_g", "mass"))
+COUNT = "count"
+
+
+def read_value(field: str, text: str) -> Any:
+    """A field's text in the unit that its name ends in; other fields as they are."""
+    for ending, dimension in _DIMENSIONS:
+        if field.endswith(ending):
+            return read_quantity(text, dimension)
+    return text
+
+
+def item_from(kind: type[Item], fields: dict[str, str], where: str) -> Item:
+    """An entry from texts. Raises BadInput that names the place, the field and what is wanted."""
+    known = kind.model_fields
+    strange = [f for f in fields if f not in known]
+    if strange:
+        raise BadInput(f"{where}: no field '{strange[0]}' here; there are {', '.join(known)}")
+    values: dict[str, Any] = {}
+    for field, text in fields.items():
+        if text.strip():
+            try:
+                values[field] = read_value(field, text)
+            except BadInput as error:
+                raise BadInput(f"{where}, {field}: {error}") from None
+    try:
+        return kind.model_validate(values)
+    except ValidationError as error:
+        fault = error.errors(include_url=False)[0]
+        field = ".".join(str(step) for step in fault["loc"]) or "entry"
+        raise BadInput(f"{where}, {field}: {fault['msg'][:1].lower()}{fault['msg'][1:]}") from None
+
+
+def to_csv(kind: type[Item], items: dict[str, Any], counts: dict[str, float]) -> str:
+    """A list as CSV: a column for each field, and the count on the shelf."""
+    out = io.StringIO()
+    fields = list(kind.model_fields)
+    writer = csv.DictWriter(out, [*fields, COUNT], lineterminator="\n")
+    writer.writeheader()
+    for item in items.values():
+        row = {f: ("" if (v := getattr(item, f)) is None else v) for f in fields}
+        writer.writerow({**row, COUNT: f"{counts[item.name]:g}" if item.name in counts else ""})
+    return out.getvalue()
+
+
+def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]]:
+    """Entries and counts from a CSV file. Raises BadInput naming file, line and field; then nothing is taken."""
+    try:
+        text = path.read_text(encoding="utf-8-sig")
+    except FileNotFoundError:
+        raise BadInput(f"{path}: no such file; check the name") from None
+    except (OSError, UnicodeDecodeError):
+        raise BadInput(f"{path.name}: cannot be read as UTF-8 text") from None
+    reader = csv.DictReader(io.StringIO(text), strict=True)
+    items: list[Item] = []
+    counts: dict[str, float] = {}
+    try:
+        if not reader.fieldnames or "name" not in reader.fieldnames:
+            raise BadInput(f"{path.name}, line 1: needs a heading row with at least 'name'; export a list to see one")
+        for row in reader:
+            where = f"{path.name}, line {reader.line_num}"
+            if None in row or None in row.values():
+                raise BadInput(f"{where}: not as many values as the heading row has")
+            count = row.pop(COUNT, "").strip()
+            items.append(item_from(kind, row, where))
+            if count:
+                counts[items[-1].name] = read_quantity(count, "number")
+    except csv.Error as error:
+        raise BadInput(f"{path.name}, line {reader.line_num}: {error}") from None
+    if not items:
+        raise BadInput(f"{path.name}: no entries under the heading row")
+    return items, counts

@@ -1,0 +1,394 @@
+"""Fit-out by hand calculation, sampling and brute force: wires, finish, worksheets, resin, budget, clearances."""
+
+from __future__ import annotations
+
+import itertools
+import math
+import random
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.conftest import turned_design
+from yellowbob.design.cuts import Cup
+from yellowbob.design.model import Coat, Design, Drilling, Fitting, Loop, Reading, Wire, replaced
+from yellowbob.errors import BadInput
+from yellowbob.fitout import distances as gap
+from yellowbob.fitout.apply import with_sheet, with_volume
+from yellowbob.fitout.budget import with_reading
+from yellowbob.fitout.clearances import Clearance, drum_of, fitting_clearances, free_arc, hook_reach, ticker_reach
+from yellowbob.fitout.in_wood import wall_mm
+from yellowbob.fitout.mix import mix, mixed_density, percent_for
+from yellowbob.fitout.worksheets import Value, read_value, work
+from yellowbob.lines.drill import place_hole
+from yellowbob.study import Study
+from yellowbob.weights.finish import film_from_weighings
+from yellowbob.weights.wires import cut_length_mm, of_wire
+
+HOOK = Fitting(name="h", sort="hook", at_mm=(30, 0, -14), mass_g=1.2, hanging=True, reach_mm=22, span_mm=10, wire_mm=1)
+
+
+def plain(**changes: object) -> Design:
+    return turned_design((0.0, 10.0, "corner"), (80.0, 10.0, "corner"), density=0.5).but(**changes)
+
+
+# ---- wires
+
+
+def test_a_wire_takes_the_woods_place_and_its_loops_add_to_the_cut() -> None:
+    ends = (Loop(end="fore", kind="wraps", inner_mm=3, turns=3), Loop(end="aft", kind="welded", inner_mm=4))
+    wire = Wire(diameter_mm=1.2, path_mm=((-6, 0, 0), (86, 0, 0)), loops=ends)
+    bare, fitted = Study(plain()), Study(plain(wires=(wire,)))
+    eye = math.pi * 4.2
+    loops = eye + 3 * math.hypot(2 * math.pi * 1.2, 1.2) + math.pi * 5.2
+    section = math.pi / 4 * 1.44
+    steel = (92 + loops) * section * 7.9e-3
+    wood = 80 * section * 0.5e-3
+    assert cut_length_mm(wire) == pytest.approx(92 + loops, rel=1e-12)
+    assert of_wire(wire).mass_g == pytest.approx(steel, rel=1e-12)
+    more = fitted.slip.on_scale.mass_g - bare.slip.on_scale.mass_g
+    assert more == pytest.approx(steel - wood, rel=1e-6)
+    assert fitted.wires[0].inside_mm == pytest.approx(80.0, abs=1e-6)
+    outside = sum(p.volume_mm3 for p in fitted.afloat.points)
+    assert outside == pytest.approx(12 * section, rel=1e-6)
+
+
+def test_a_bored_wire_leaves_air_and_a_grooved_one_a_closed_saw_cut() -> None:
+    path = ((5.0, 0.0, 0.0), (75.0, 0.0, 0.0))
+    bored = Study(plain(wires=(Wire(diameter_mm=1, path_mm=path, hole_mm=2),)))
+    assert bored.wires[0].wood.mass_g * 1000 == pytest.approx(70 * math.pi, rel=1e-9)
+    filler = {"material": "epoxy", "density_g_ml": 1.15}
+    wire = Wire.model_validate(
+        {"diameter_mm": 1, "path_mm": path, "hole_mm": 1.6, "route": "grooved", "filler": filler}
+    )
+    routed = Study(plain(wires=(wire,))).wires[0]
+    # groove: 70 long, 1.6 wide, from half a wire above the axis to the belly of a round body of radius 10
+    x = np.linspace(-0.8, 0.8, 2001)
+    deep = float(np.trapezoid(np.sqrt(100 - x**2), x)) + 1.6 * 0.5
+    assert routed.wood.mass_g * 1000 == pytest.approx(70 * deep, rel=3e-3)
+    assert routed.closing is not None
+    assert routed.closing.mass_g == pytest.approx((routed.wood.mass_g - 70 * math.pi / 4 / 1000) * 1.15, rel=1e-9)
+
+
+# ---- masses by hand
+
+
+def test_the_whole_build_is_the_sum_worked_by_hand_and_one_hook_moves_only_itself() -> None:
+    prop = Fitting(name="p", sort="prop", at_mm=(84, 0, 0), mass_g=1.1, span_mm=24, inertia_g_mm2=(30.0, 20.0, 20.0))
+    eye = Fitting(name="e", sort="screw eye", at_mm=(0, 0, -2), mass_g=0.4, in_wood_ml=0.03, long_mm=12, aim_deg=0)
+    design = plain(fittings=(HOOK, prop, eye))
+    slip, body = Study(design).slip, Study(plain()).slip.finished
+    things = [(body.mass_g, body.centre_mm, body.spread_g_mm2), (1.2, (30, 0, -14), np.zeros((3, 3))),
+              (1.1, (84, 0, 0), np.diag([5.0, 15.0, 15.0])), (0.4, (0, 0, -2), np.zeros((3, 3))),
+              (-0.03 * 0.5, (6, 0, -2), np.zeros((3, 3)))]  # fmt: skip
+    mass = sum(m for m, _, _ in things)
+    centre = sum(m * np.asarray(c, float) for m, c, _ in things) / mass
+    spread = sum(s + m * np.outer(np.asarray(c) - centre, np.asarray(c) - centre) for m, c, s in things)
+    assert slip.finished.mass_g == pytest.approx(mass, rel=1e-9)
+    assert slip.finished.centre_mm == pytest.approx(centre, rel=1e-9, abs=1e-9)
+    assert slip.finished.spread_g_mm2 == pytest.approx(spread, rel=1e-9, abs=1e-7)
+    moved = Study(design.but(fittings=(replaced(HOOK, at_mm=(40, 0, -14)), prop, eye))).slip
+    before = {line.key: line for line in slip.lines}
+    for line in moved.lines:
+        same = np.allclose(line.mass.centre_mm, before[line.key].mass.centre_mm)
+        assert same == (line.key != "fitting:0")
+        assert line.mass.mass_g == before[line.key].mass.mass_g
+
+
+# ---- finish
+
+
+def test_coats_by_region_add_up_to_the_whole_and_soak_is_by_area() -> None:
+    whole = Coat(name="c", film_mm=0.1, density_g_ml=1.1, coats=2, soak_g_m2=30)
+    area = Study(plain()).outer.area_mm2
+    mass = Study(plain(coats=(whole,))).slip.to_come.mass_g
+    assert mass == pytest.approx(area * (0.2 * 1.1e-3 + 30e-6), rel=1e-9)
+    parts = [replaced(whole, region=r, **e) for r in ("back", "belly") for e in ({"to_mm": 31.7}, {"from_mm": 31.7})]
+    split = Study(plain(coats=tuple(parts))).slip
+    assert split.to_come.mass_g == pytest.approx(mass, rel=1e-6)
+    assert split.to_come.centre_mm == pytest.approx(Study(plain(coats=(whole,))).slip.to_come.centre_mm, abs=1e-3)
+
+
+def test_varnish_pools_in_a_cup_by_the_difference_of_two_caps() -> None:
+    cup = Cup(diameter_mm=14, depth_mm=3, pool_mm=0.6)
+    design = plain(coats=(Coat(name="clear", film_mm=0.1, density_g_ml=1.1),))
+    body = replaced(design.body, cuts=(cup,))
+    pool = next(line for line in Study(design.but(body=body)).slip.lines if line.key == "pool")
+
+    def cap(h: float) -> float:
+        return math.pi * h * (3 * 49 + h * h) / 6
+
+    assert pool.mass.mass_g == pytest.approx((cap(3.6) - cap(3.0)) * 1.1e-3, rel=1e-12)
+    assert pool.stage == "to come"
+
+
+def test_a_weighing_before_and_after_gives_the_film_back() -> None:
+    coat = Coat(name="c", film_mm=0.083, density_g_ml=1.13, coats=3)
+    study = Study(plain(coats=(coat,)))
+    before = study.slip.on_scale.mass_g
+    film = film_from_weighings(before, before + study.slip.to_come.mass_g, study.outer.area_mm2, 1.13, 3)
+    assert film == pytest.approx(0.083, rel=1e-9)
+    with pytest.raises(BadInput, match="not heavier"):
+        film_from_weighings(10, 10, 100, 1, 1)
+
+
+# ---- worksheets
+
+SHEETS = {
+    "block": ({"length": (50.2, 0.05), "width": (20.1, 0.04), "height": (12.05, 0.03), "mass": (5.61, 0.01)},
+              lambda v: 1000 * v["mass"] / (v["length"] * v["width"] * v["height"])),
+    "puck": ({"diameter": (38.4, 0.1), "height": (11.9, 0.1), "mass": (11.2, 0.02)},
+             lambda v: 1000 * v["mass"] / (math.pi / 4 * v["diameter"] ** 2 * v["height"])),
+    "immersion": ({"force": (21.34, 0.02), "mass": (9.87, 0.01), "water": (0.9982, 0.0002)},
+                  lambda v: v["mass"] * v["water"] / v["force"]),
+    "sink": ({"mass": (9.87, 0.01), "sinker": (40.0, 0.02), "both": (28.5, 0.02), "water": (0.9982, 0.0)},
+             lambda v: v["mass"] * v["water"] / (v["mass"] + v["sinker"] - v["both"])),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", SHEETS)
+def test_worksheets_agree_with_hand_and_their_uncertainty_with_sampling(kind: str) -> None:
+    readings, formula = SHEETS[kind]
+    sheet = work(kind, {n: Value(*r) for n, r in readings.items()})
+    assert sheet.density is not None
+    assert sheet.density.value == pytest.approx(formula({n: r[0] for n, r in readings.items()}), rel=1e-12)
+    chance = np.random.default_rng(3)
+    sampled = formula({n: chance.normal(r[0], r[1], 200_000) for n, r in readings.items()})
+    assert sheet.density.u == pytest.approx(float(np.std(sampled)), rel=0.02)
+    assert sheet.steps
+
+
+def test_a_master_gives_its_volume_and_a_volume_rescales_the_body() -> None:
+    sheet = work("master", {"mass": Value(14.2, 0.01), "density": Value(0.41, 0.005)})
+    assert sheet.volume is not None
+    assert sheet.volume.value == pytest.approx(14.2 / 0.41, rel=1e-12)
+    assert sheet.volume.u == pytest.approx(math.hypot(0.01 / 0.41, 14.2 / 0.41**2 * 0.005), rel=1e-9)
+    design = plain()
+    grown = with_volume(design, sheet, Study(design).outer.volume_mm3 / 1000)
+    assert Study(grown).outer.volume_mm3 / 1000 == pytest.approx(14.2 / 0.41, rel=1e-6)
+    block = work("block", {n: Value(*r) for n, r in SHEETS["block"][0].items()})
+    taken = with_sheet(design, block)
+    assert taken.body.measured and taken.body.density_g_ml == block.density.value
+    assert taken.measurements[0].readings["mass"] == 5.61
+    with pytest.raises(BadInput, match="volume, not a density"):
+        with_sheet(design, sheet)
+
+
+@pytest.mark.parametrize(("text", "value", "u"), [
+    ("50.2 ± 0.1 mm", 50.2, 0.1), ("50.2 mm ± 0.1", 50.2, 0.1), ("2 in +/- 0.01 in", 50.8, 0.254), ("50,2", 50.2, 0.05),
+    ('1-3/4"', 44.45, 0.05), (".032in", 0.8128, 0.05)])  # fmt: skip
+def test_readings_carry_their_uncertainty(text: str, value: float, u: float) -> None:
+    one = read_value(text, "length")
+    assert (one.value, one.u) == pytest.approx((value, u))
+
+
+@pytest.mark.parametrize(("kind", "readings"), [
+    ("block", {"length": (0, 0), "width": (1, 0), "height": (1, 0), "mass": (1, 0)}),
+    ("puck", {"diameter": (30, 0), "mass": (1, 0)}),
+    ("sink", {"mass": (5, 0), "sinker": (40, 0), "both": (60, 0), "water": (1, 0)}),
+    ("spoon", {})])  # fmt: skip
+def test_impossible_readings_are_refused_by_name(kind: str, readings: dict[str, tuple[float, float]]) -> None:
+    with pytest.raises(BadInput):
+        work(kind, {n: Value(*r) for n, r in readings.items()})
+
+
+# ---- resin
+
+
+@settings(max_examples=200, deadline=None)
+@given(a=st.floats(1, 500), b=st.floats(1, 500), p=st.floats(0.5, 80),
+       over=st.tuples(st.floats(0, 3), st.floats(0, 3), st.floats(0, 3)))  # fmt: skip
+def test_a_correction_keeps_both_ratios_and_takes_nothing_out(
+    a: float, b: float, p: float, over: tuple[float, ...]
+) -> None:
+    plan = (a, b, (a + b) * p / 100)
+    poured = [w * o for w, o in zip(plan, over, strict=True)]
+    batch = mix(a, b, p, *poured)
+    cup = [q + r for q, r in zip(poured, (batch.add_a_g, batch.add_b_g, batch.add_filler_g), strict=True)]
+    assert cup[0] / cup[1] == pytest.approx(a / b, rel=1e-9)
+    assert cup[2] / (cup[0] + cup[1]) == pytest.approx(p / 100, rel=1e-9)
+    assert min(batch.add_a_g, batch.add_b_g, batch.add_filler_g) >= 0
+    assert sum(cup) == pytest.approx(batch.total_g)
+    again = mix(a, b, p, *cup)  # what was corrected needs nothing more
+    assert max(again.add_a_g, again.add_b_g, again.add_filler_g) <= 1e-9 * batch.total_g
+
+
+def test_the_filler_for_a_wanted_density_gives_that_density() -> None:
+    p = percent_for(1.05, 0.22, 0.7)
+    assert mixed_density(1.05, 0.22, p) == pytest.approx(0.7)
+    with pytest.raises(BadInput, match="cannot be mixed"):
+        percent_for(1.05, 0.22, 1.3)
+    with pytest.raises(BadInput, match="plan has none"):
+        mix(10, 10, 0, poured_filler_g=1)
+
+
+# ---- budget
+
+
+def test_a_weighing_replaces_the_prediction_and_moves_what_is_left() -> None:
+    design = plain(fittings=(HOOK,), coats=(Coat(name="c", film_mm=0.1),)).but(
+        brief={"mass_g": {"least": 20, "most": 24}}
+    )
+    before = Study(design).budget
+    assert before.target_g == 22
+    assert before.ballast_g == pytest.approx(22 - before.on_scale_g - before.to_come_g)
+    heavier = with_reading(design, f"bare body={Study(design).slip.lines[0].mass.mass_g + 0.7:.6f} g")
+    assert Study(heavier).budget.ballast_g == pytest.approx(before.ballast_g - 0.7, abs=1e-5)
+    assert Study(heavier).budget.spare_g == pytest.approx(before.spare_g - 0.7, abs=1e-5)
+    fitted = with_reading(design, "fitted=15 g")
+    assert Study(fitted).budget.on_scale_g == pytest.approx(15)
+    assert Study(fitted).slip.on_scale.mass_g == pytest.approx(15)
+    hook = with_reading(design, "H = 1.5 g")
+    assert hook.fittings[0].mass_g == 1.5
+    assert Study(hook).budget.ballast_g == pytest.approx(before.ballast_g - 0.3)
+    done = design.but(readings=(Reading(stage="finished", mass_g=23.0),))
+    assert Study(done).slip.finished.mass_g == pytest.approx(23.0)
+    for wrong in ("body", "spoon=3 g", "fitted=-3 g", "fitted=3 mm"):
+        with pytest.raises(BadInput):
+            with_reading(design, wrong)
+
+
+# ---- clearances
+
+
+def ball_points(centre: np.ndarray, radius: float, n: int = 400) -> np.ndarray:
+    k = np.arange(n) + 0.5
+    lift, turn = np.arccos(1 - 2 * k / n), math.pi * (1 + 5**0.5) * k
+    out = np.stack([np.cos(turn) * np.sin(lift), np.sin(turn) * np.sin(lift), np.cos(lift)], axis=1)
+    return centre + radius * out
+
+
+def test_distances_against_brute_force() -> None:
+    chance = np.random.default_rng(11)
+    for _ in range(60):
+        a, b, c, d = chance.uniform(-20, 20, (4, 3))
+        s = np.linspace(0, 1, 300)[:, None]
+        one, two = a + s * (b - a), c + s * (d - c)
+        brute = float(np.sqrt(((one[:, None] - two[None]) ** 2).sum(axis=2)).min())
+        assert gap.segment_to_segment(a, b, c, d) == pytest.approx(brute, abs=0.1)
+        fore = chance.uniform(-10, 10, 3)
+        brute = min(gap.point_to_drum(p, fore, 4.0, 9.0) for p in one)
+        assert gap.line_to_drum(np.stack([a, b]), fore, 4.0, 9.0) == pytest.approx(brute, abs=0.1)
+
+
+def random_fitting(chance: random.Random, number: int) -> Fitting:
+    sort = chance.choice(["hook", "hook", "prop", "ticker"])
+    at = (chance.uniform(-5, 95), chance.uniform(-3, 3), chance.uniform(-15, 10))
+    return Fitting(
+        name=f"{sort} {number}", sort=sort, at_mm=at, mass_g=1.0, hanging=sort == "hook" and chance.random() < 0.7,
+        reach_mm=chance.uniform(8, 30), span_mm=chance.uniform(5, 26), aim_deg=chance.uniform(-180, 180),
+        long_mm=chance.uniform(0, 6), play_mm=chance.uniform(0, 2), points=chance.choice([1, 2, 3]),
+        point=chance.choice(["up", "down"]), wire_mm=chance.uniform(0.4, 1.6),
+    )  # fmt: skip
+
+
+def hook_places(hook: Fitting, chance: np.random.Generator) -> np.ndarray:
+    """Where the wire of a hook can be, by turning its bent line every way about its eye."""
+    reach = hook_reach(hook, ())
+    if not hook.hanging:
+        return np.vstack([np.linspace(a, b, 12) for line in reach.lines for a, b in itertools.pairwise(line)])
+    from yellowbob.fitout.hooks import outline
+
+    flat = outline(hook)
+    solid = np.stack([flat[:, 0], flat[:, 1], np.zeros(len(flat))], axis=1)
+    turns = np.linalg.qr(chance.normal(size=(40, 3, 3)))[0]
+    return np.asarray(hook.at_mm) + (turns @ solid.T).transpose(0, 2, 1).reshape(-1, 3)
+
+
+def test_no_collision_is_missed_in_random_fit_outs() -> None:
+    """Whatever pose of the real shapes touches, the clearance had said so; 10,000 of them are run by the soak."""
+    missed, struck = collisions(400, seed=5)
+    assert struck > 60
+    assert missed == 0
+
+
+def collisions(count: int, seed: int) -> tuple[int, int]:
+    chance, numbers = random.Random(seed), np.random.default_rng(seed)
+    missed = struck = 0
+    for _ in range(count):
+        one, two = random_fitting(chance, 1), random_fitting(chance, 2)
+        if "hook" not in (one.sort, two.sort):
+            continue
+        hook, other = (one, two) if one.sort == "hook" else (two, one)
+        design = plain(fittings=(hook, other))
+        found = [c for c in fitting_clearances(design, 10) if {c.one, c.other} == {hook.name, other.name}]
+        assert len(found) == 1
+        places = hook_places(hook, numbers)
+        if other.sort == "hook":
+            there = hook_places(other, numbers)
+            away = np.sqrt(((places[:, None] - there[None]) ** 2).sum(axis=2)).min()
+            real = float(away) - hook.wire_mm / 2 - other.wire_mm / 2
+        elif other.sort == "prop":
+            drum = drum_of(other)
+            real = min(gap.point_to_drum(p, drum.fore, drum.long_mm, drum.radius_mm) for p in places) - hook.wire_mm / 2
+        else:
+            rod = ticker_reach(other)
+            real = min(gap.point_to_line(p, rod.lines[0]) for p in places) - rod.radius_mm - hook.wire_mm / 2
+        struck += real < 0
+        missed += real < found[0].distance_mm - 0.1
+    return missed, struck
+
+
+def named(found: list[Clearance], kind: str) -> Clearance:
+    return next(c for c in found if c.kind == kind)
+
+
+def test_two_hanging_hooks_are_apart_by_their_eyes_less_their_swings() -> None:
+    ring = Fitting(name="r", sort="ring", at_mm=HOOK.at_mm, mass_g=0.1, hanging=True, reach_mm=6, span_mm=6)
+    other = replaced(HOOK, name="k", at_mm=(90.0, 0.0, -3.0))
+    found = named(fitting_clearances(plain(fittings=(HOOK, ring, other)), 10), "hook to hook")
+    swing = math.hypot(22 - 5, 5) + 5 + 0.5
+    assert found.distance_mm == pytest.approx(math.dist((30, -14), (90, -3)) - (swing + 6) - swing, abs=1e-9)
+    assert found.clear
+
+
+def test_hook_up_ticker_and_line() -> None:
+    tie = Fitting(name="tie", sort="tie", at_mm=(0, 0, 0), mass_g=0)
+    prop = Fitting(name="p", sort="prop", at_mm=(86, 0, 0), mass_g=1, span_mm=24, long_mm=4, play_mm=1)
+    near = Fitting(name="t", sort="ticker", at_mm=(70, 0, 11), mass_g=0.2, reach_mm=14.0, span_mm=0.4, aim_deg=0)
+    found = fitting_clearances(plain(fittings=(tie, HOOK, prop, near)), 10)
+    assert named(found, "hook-up").distance_mm == pytest.approx(max(0, 17 - 5) - 10)
+    assert named(found, "ticker to prop").clear
+    assert named(found, "ticker to prop").distance_mm == pytest.approx(-0.2)
+    short = replaced(near, reach_mm=10.0)
+    assert not named(fitting_clearances(plain(fittings=(prop, short)), 10), "ticker to prop").clear
+    line = named(found, "hook to line").distance_mm
+    assert line == pytest.approx(math.hypot(30, 14) - (math.hypot(17, 5) + 5.5) - 0.2)
+
+
+def test_the_wall_round_a_hole_counts_the_drills_wander() -> None:
+    study = Study(plain())
+    deep = place_hole(Drilling(side="nose", place_mm=(4.0, 0.0), diameter_mm=3, depth_mm=40), study.outer, "h")
+    wall, _ = wall_mm(deep, study.outer, 0.0)
+    assert wall == pytest.approx(10 - 4 - 1.5, abs=0.1)
+    wander, _ = wall_mm(deep, study.outer, 2.0)
+    assert wander == pytest.approx(4.5 - 40 * math.tan(math.radians(2)), abs=0.1)
+    belly = place_hole(Drilling(side="belly", place_mm=(40.0, 0.0), diameter_mm=5, depth_mm=12), study.outer, "b")
+    wall, _ = wall_mm(belly, study.outer, 0.0)
+    # nearest outside that does not face the mouth: at 45° round the flank, or the back above the flat bottom's edge
+    flank = 10 * math.sin(math.pi / 4) - 2.5
+    assert wall == pytest.approx(min(flank, math.hypot(0, 20 - 12)), abs=0.15)
+
+
+def test_wires_props_and_cups_in_the_wood() -> None:
+    wire = Wire(diameter_mm=1, path_mm=((-4, 0, 0), (84, 0, 0)))
+    ballast = {"name": "slug", "weight": {"form": "slug", "diameter_mm": 5, "length_mm": 4},
+               "drilling": {"place_mm": [40, 0], "diameter_mm": 5, "depth_mm": 7}}  # fmt: skip
+    prop = Fitting(name="p", sort="prop", at_mm=(84, 0, 0), mass_g=1, span_mm=24, long_mm=2, play_mm=1)
+    design = Design.model_validate(plain(wires=(wire,), fittings=(prop,)).model_dump() | {"ballast": [ballast]})
+    body = replaced(design.body, cuts=(Cup(diameter_mm=12, depth_mm=3),))
+    found = list(Study(design.but(body=body)).clearances)
+    assert named(found, "wire to hole").distance_mm == pytest.approx(10 - 7 - 0.5, abs=0.1)
+    assert named(found, "prop to body").distance_mm == pytest.approx(3.0, abs=0.05)
+    assert named(found, "wire to cup").distance_mm == pytest.approx(3.0, abs=0.3)
+
+
+def test_a_hook_under_the_belly_swings_below_it_only() -> None:
+    study = Study(plain())
+    arcs = free_arc(replaced(HOOK, at_mm=(40, 0, -12)), (), study.outer)
+    assert len(arcs) == 1
+    low, high = arcs[0]
+    assert low <= -165 + 360 or low <= -165
+    assert (high - low) == pytest.approx(180 + 2 * math.degrees(math.asin(2 / 27.5)), abs=9)
