@@ -15,6 +15,7 @@ from yellowbob.app.recovery import Recovery
 from yellowbob.app.session import Session
 from yellowbob.app.settings import Settings
 from yellowbob.app.window import Window
+from yellowbob.design.edits import Piece
 from yellowbob.design.files import read_design
 from yellowbob.design.outline_edits import PointRef
 
@@ -47,6 +48,16 @@ def main(folder: Path) -> None:
         page.find_outline()
         window.lines.show_trace()
         shot(window, app, folder / "lines-trace.png")
+        window.close()
+        file = FOLDER / "mill-tail-88.ybob"
+        window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+        window.show()
+        window.show_bench("Fit-out")
+        window.session.pick(Piece("fitting", 5))
+        window.fitout.view.look_again()
+        shot(window, app, folder / "fit-out.png")
+        window.fitout.show_page("Shelf")
+        shot(window, app, folder / "fit-out-shelf.png")
         window.close()
         for name in ("sallow-74", "osier-96", "mill-tail-88", "moth-crawler-64", "print-wake-92"):
             file = FOLDER / f"{name}.ybob"

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QWidget
 
+from yellowbob.app.instruments import Instruments
 from yellowbob.errors import BadInput
 from yellowbob.quantities import CORE_UNIT, READ_UNITS, Dimension, read_quantity, show
 
@@ -39,6 +40,7 @@ class QuantityField(QLineEdit):
         self.setMinimumWidth(80)
         self._value: float | None = None
         self._touched = False
+        self._instruments: Instruments | None = None
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
         self._pause.setInterval(TYPED_PAUSE_MS)
@@ -106,6 +108,34 @@ class QuantityField(QLineEdit):
         self._mark(True)
         self.refused.emit(why)
 
+    @property
+    def can_read(self) -> bool:
+        """Whether a scale or callipers can fill this field."""
+        return self.dimension in ("mass", "length") and not self.isReadOnly()
+
+    def take_reading(self) -> None:
+        """Ask the scale or the callipers; a failed reading is said and the field keeps its value."""
+        if not self.can_read:
+            return
+        if self._instruments is None:
+            self._instruments = Instruments(self)
+            self._instruments.taken.connect(self._read)
+            self._instruments.failed.connect(self.refused)
+        self.refused.emit("")
+        self._instruments.ask("mass" if self.dimension == "mass" else "length")
+
+    def _read(self, value: float) -> None:
+        self.setText(f"{value:.3f} {CORE_UNIT[self.dimension]}")
+        self._touched = True
+        self.take()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        menu = self.createStandardContextMenu()
+        if self.can_read:
+            menu.addSeparator()
+            menu.addAction("Take reading\tF2").triggered.connect(self.take_reading)
+        menu.popup(event.globalPos())
+
     def _mark(self, wrong: bool) -> None:
         if self.property("wrong") != wrong:
             self.setProperty("wrong", wrong)
@@ -118,6 +148,9 @@ class QuantityField(QLineEdit):
             self._touched = False
             self.show_value(self._value)
             self.refused.emit("")
+            return
+        if event.key() == Qt.Key.Key_F2 and self.can_read:
+            self.take_reading()
             return
         super().keyPressEvent(event)
 

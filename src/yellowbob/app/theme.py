@@ -129,6 +129,7 @@ def _sheet(t: Theme) -> str:
     QComboBox QAbstractItemView {{ background: {t.card}; }}
     QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.line}; border-radius: 3px;
         padding: 4px 10px; min-height: 20px; }}
+    QPushButton:checked {{ background: {t.wood}; border-color: {t.water_ink}; font-weight: bold; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {t.water_ink}; }}
     QPushButton:focus, QToolButton:focus {{ border: 2px solid {t.water_ink}; padding: 3px 9px; }}
     QPushButton:disabled, QToolButton:disabled {{ color: {t.soft}; }}

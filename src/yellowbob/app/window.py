@@ -24,6 +24,7 @@ from yellowbob.app.brief_card import BriefCard
 from yellowbob.app.demo_designs import demo_files
 from yellowbob.app.fields import Units
 from yellowbob.app.header import Header
+from yellowbob.app.instruments import fill_ports, use_kept_ports
 from yellowbob.app.session import Session
 from yellowbob.app.settings import Settings
 from yellowbob.app.slip_panel import SlipPanel
@@ -36,6 +37,7 @@ from yellowbob.design.files import SUFFIX, read_design
 from yellowbob.errors import YellowBobError
 
 if TYPE_CHECKING:
+    from yellowbob.app.fitout_bench.bench import FitoutBench
     from yellowbob.app.lines_bench.bench import LinesBench
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
@@ -47,16 +49,18 @@ class Window(QMainWindow):
     def __init__(self, session: Session, settings: Settings) -> None:
         super().__init__()
         self.session, self.settings = session, settings
+        use_kept_ports(settings)
         self.setWindowTitle("Yellow Bob")
         self.resize(1280, 800)
         self.actions_by_name: dict[str, QAction] = {}
-        self.header = Header(session, [("Lines", "1"), ("Tank", "3")])
+        self.header = Header(session, [("Lines", "1"), ("Fit-out", "2"), ("Tank", "3")])
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
         self.tank = TankBench(session)
         self.brief = BriefCard(session)
         self.benches = QStackedWidget()
         self._lines: LinesBench | None = None
+        self._fitout: FitoutBench | None = None
         self.benches.addWidget(self.tank)
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
@@ -85,6 +89,16 @@ class Window(QMainWindow):
             self._lines = LinesBench(self.session)
             self.benches.addWidget(self._lines)
         return self._lines
+
+    @property
+    def fitout(self) -> FitoutBench:
+        """The Fit-out bench, built when it is first asked for."""
+        if self._fitout is None:
+            from yellowbob.app.fitout_bench.bench import FitoutBench
+
+            self._fitout = FitoutBench(self.session)
+            self.benches.addWidget(self._fitout)
+        return self._fitout
 
     def _lay_out(self) -> None:
         ground = QWidget()
@@ -125,6 +139,7 @@ class Window(QMainWindow):
         self._action("Undo", ["Ctrl+Z"], self.session.undo.undo)
         self._action("Redo", ["Ctrl+Shift+Z", "Ctrl+Y"], self.session.undo.redo)
         self._action("Lines bench", ["1"], lambda: self.show_bench("Lines"))
+        self._action("Fit-out bench", ["2"], lambda: self.show_bench("Fit-out"))
         self._action("Tank bench", ["3"], lambda: self.show_bench("Tank"))
         self._action("Turn over the brief", ["B"], self.turn_brief)
         self._action("Next piece", ["Ctrl+."], lambda: self.session.pick_next(1))
@@ -178,6 +193,8 @@ class Window(QMainWindow):
 
     def _fill_view_menu(self, menu: QMenu) -> None:
         self._add(menu, "Turn over the brief", "Day or evening colours", "Change units", "Keys")
+        for words, what in (("Scale on", "mass"), ("Callipers on", "length")):
+            fill_ports(menu.addMenu(words), what, self.settings)
 
     # ---- what they do
 
@@ -250,7 +267,9 @@ class Window(QMainWindow):
             self.say(f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule.")
 
     def show_bench(self, name: str) -> None:
-        bench: LinesBench | TankBench = self.lines if name == "Lines" else self.tank
+        bench: LinesBench | FitoutBench | TankBench = (
+            self.lines if name == "Lines" else self.fitout if name == "Fit-out" else self.tank
+        )
         self.benches.setCurrentWidget(bench)
         self.header.tabs.show_bench(name)
         bench.cards.setVisible(not self.brief.isVisible())
@@ -265,7 +284,7 @@ class Window(QMainWindow):
     def turn_brief(self) -> None:
         """Show the brief in place of the bench's cards, or turn it back."""
         self.brief.setVisible(not self.brief.isVisible())
-        for bench in (self._lines, self.tank):
+        for bench in (self._lines, self._fitout, self.tank):
             if bench is not None:
                 bench.cards.setVisible(not self.brief.isVisible())
 
@@ -299,7 +318,7 @@ class Window(QMainWindow):
             return
         rows = [(a.shortcuts()[0].toString(), a.text()) for a in self.actions_by_name.values()]
         rows += [("arrows", "Nudge the piece 0.1 mm"), ("Shift+arrows", "Nudge it 1 mm"), (", and .", "Select a piece"),
-                 ("Tab", "Next field"), ("Esc", "Put a field back")]  # fmt: skip
+                 ("F2", "Take a reading"), ("Tab", "Next field"), ("Esc", "Put a field back")]  # fmt: skip
         cells = [f"<td><b>{keys}</b>&nbsp;&nbsp;</td><td>{words}&nbsp;&nbsp;&nbsp;&nbsp;</td>" for keys, words in rows]
         lines = ["<tr>" + "".join(cells[i : i + 4]) + "</tr>" for i in range(0, len(cells), 4)]
         self.message.setTextFormat(Qt.TextFormat.AutoText)

@@ -1,0 +1,239 @@
+"""The Fit-out bench by hand: hardware added and set, clearances shown, pages that write into the design, readings taken."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QImage
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from tests.app.test_tank import type_into
+from yellowbob.app.fitout_bench.bench import FitoutBench
+from yellowbob.app.instruments import Instruments
+from yellowbob.app.window import Window
+from yellowbob.design.edits import Piece
+from yellowbob.design.files import to_json
+from yellowbob.devices.simulated import callipers, scale
+from yellowbob.shelf.own import OwnShelf
+from yellowbob.shelf.shipped import coats, materials
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def bench(qtbot: QtBot, open_window: OpenWindow) -> Window:
+    window = open_window("mill-tail-88")
+    qtbot.keyClick(window, Qt.Key.Key_2)
+    assert window.benches.currentWidget() is window.fitout
+    qtbot.waitUntil(lambda: bool(window.fitout.view.clearances), timeout=5000)
+    return window
+
+
+def choose(box: object, text: str) -> None:
+    box.setCurrentText(text)  # type: ignore[attr-defined]
+    box.textActivated.emit(text)  # type: ignore[attr-defined]
+
+
+def page(bench: Window, name: str) -> FitoutBench:
+    bench.fitout.keys[name].click()
+    return bench.fitout
+
+
+def test_every_page_turns_and_fits_the_window(bench: Window) -> None:
+    for name, key in bench.fitout.keys.items():
+        key.click()
+        assert bench.fitout.cards.currentWidget().accessibleName() in (name, "")
+        assert key.isChecked()
+        assert bench.fitout.view.isVisible()
+    assert bench.minimumSizeHint().width() <= 1280
+    assert bench.width() == 1280
+
+
+def test_dragging_a_hook_moves_it_and_its_clearances_follow(qtbot: QtBot, bench: Window) -> None:
+    view, session = bench.fitout.view, bench.session
+    hooks = [n for n, f in enumerate(session.design.fittings) if f.name.startswith("Belly treble")]
+    before = {(c.one, c.other): c.distance_mm for c in view.clearances if c.kind == "hook to hook"}
+    x, y = view.camera().pixels(view.place_of(Piece("fitting", hooks[0])))
+    start = QPoint(round(x), round(y))
+    qtbot.mousePress(view, LEFT, pos=start)
+    for step in range(1, 6):
+        qtbot.mouseMove(view, start + QPoint(12 * step, 0))
+    qtbot.mouseRelease(view, LEFT, pos=start + QPoint(60, 0))
+    after = {(c.one, c.other): c.distance_mm for c in view.clearances if c.kind == "hook to hook"}
+    assert next(iter(after.values())) < next(iter(before.values())) - 3
+    assert session.undo.count() == 1
+
+
+def test_clearances_are_listed_worst_first_and_shown(bench: Window) -> None:
+    card = bench.fitout.clear
+    assert "too close" in card.heading.text()
+    assert card.list.item(0).text().startswith("! hook to prop")
+    card.list.setCurrentRow(0)
+    shown = bench.fitout.view.shown
+    assert shown is not None and shown.kind == "hook to prop"
+    assert bench.session.design.fittings[bench.session.piece.index].name == shown.one
+    image = bench.fitout.view.grab().toImage()
+    assert _has_red(image)
+
+
+def _has_red(image: QImage) -> bool:
+    return any(
+        image.pixelColor(x, y).red() > 150 and image.pixelColor(x, y).green() < 70
+        for x in range(0, image.width(), 2) for y in range(0, image.height(), 2)
+    )  # fmt: skip
+
+
+def test_hardware_is_added_from_the_shelf_and_set(qtbot: QtBot, bench: Window) -> None:
+    hang, session = bench.fitout.hang, bench.session
+    mass = session.study.slip.finished.mass_g
+    hang.add_hardware("ticker blade 18 × 6 mm, brass")
+    fitting = session.piece.of(session.design)
+    assert session.study.slip.finished.mass_g == pytest.approx(mass + fitting.mass_g)
+    type_into(qtbot, hang.aim, "35°")
+    assert session.piece.of(session.design).aim_deg == 35
+    hang.add_plain("tie", "Line tie")
+    assert session.piece.of(session.design).sort == "tie"
+    session.pick(Piece("fitting", 5))
+    choose(hang.hangs, "fixed")
+    choose(hang.point, "up")
+    hook = session.design.fittings[5]
+    assert (hook.hanging, hook.point) == (False, "up")
+
+
+def test_the_wire_is_routed_looped_and_replaced_by_screw_eyes(qtbot: QtBot, bench: Window) -> None:
+    wire, session = page(bench, "Wire").wire, bench.session
+    choose(wire.stock, "stainless wire .041 in")
+    choose(wire.route, "grooved")
+    type_into(qtbot, wire.hole, "1.6 mm")
+    choose(wire.filler, "epoxy")
+    choose(wire.loops["fore"][0], "wraps")
+    type_into(qtbot, wire.loops["fore"][2], "4")
+    now = session.design.wires[0]
+    assert (now.route, now.hole_mm, now.filler.material, now.loops[0].turns) == ("grooved", 1.6, "epoxy", 4)
+    assert now.diameter_mm == pytest.approx(1.0414)
+    assert "Cut 1" in wire.said.text()
+    wire.add_bend()
+    assert len(session.design.wires[0].path_mm) == 3
+    wire.screw_eyes()
+    assert not session.design.wires
+    assert [f.sort for f in session.design.fittings[-2:]] == ["screw eye", "screw eye"]
+    session.undo.undo()
+    assert session.design.wires
+
+
+def test_coats_by_region_and_a_film_corrected_by_weighing(qtbot: QtBot, bench: Window) -> None:
+    finish, session = page(bench, "Finish").finish, bench.session
+    name = next(n for n, c in coats().items() if c.sort == "clear")
+    finish.add(name)
+    at = len(session.design.coats) - 1
+    choose(finish.region, "belly")
+    assert session.design.coats[at].region == "belly"
+    type_into(qtbot, finish.count, "2")
+    mass = session.study.slip.lines[-1].mass.mass_g
+    type_into(qtbot, finish.heavier, "11 g")
+    assert "before" in finish.said.text().lower()
+    type_into(qtbot, finish.lighter, "10 g")
+    type_into(qtbot, finish.heavier, f"{10 + 2 * mass:.6f} g")
+    assert session.study.slip.lines[-1].mass.mass_g == pytest.approx(2 * mass, rel=1e-4)
+    assert coats()[name].film_mm == pytest.approx(session.design.coats[at].film_mm)
+
+
+def test_the_budget_moves_with_a_weighing(qtbot: QtBot, bench: Window) -> None:
+    budget, session = page(bench, "Budget").budget, bench.session
+    choose(budget.stage, "fitted")
+    type_into(qtbot, budget.weighed, "17.5 g")
+    assert session.study.budget.on_scale_g == pytest.approx(17.5)
+    type_into(qtbot, budget.target, "3/4 oz")
+    assert session.study.budget.target_g == pytest.approx(21.262, abs=1e-3)
+    assert "may go in" in budget.said.text()
+    budget.forget.click()
+    assert not session.design.readings
+
+
+def test_a_worksheet_writes_the_density_and_keeps_a_bad_reading_in_place(bench: Window) -> None:
+    measure, session = page(bench, "Measure").measure, bench.session
+    for name, text in (("length", "50.2 ± 0.1 mm"), ("width", "20.1"), ("height", "a little"), ("mass", "5.61 g")):
+        measure.fields[name].setText(text)
+    measure.work_out()
+    assert measure.said.text().startswith("! 'a little'")
+    assert measure.fields["height"].text() == "a little"
+    assert not measure.density.isEnabled()
+    measure.fields["height"].setText("1/2 in")
+    measure.work_out()
+    measure.density.click()
+    body = session.design.body
+    assert body.measured and body.density_g_ml == pytest.approx(5610 / (50.2 * 20.1 * 12.7))
+    assert measure.past.rowCount() == 1
+    choose(measure.kind, "master of known density")
+    assert list(measure.fields) == ["mass", "density"]
+
+
+def test_resin_is_corrected_after_an_overshoot(qtbot: QtBot, bench: Window) -> None:
+    resin = page(bench, "Resin").resin
+    type_into(qtbot, resin.fields["cup b"], "62 g")
+    assert resin.batch.add_a_g == pytest.approx(62)
+    assert resin.batch.add_filler_g == pytest.approx(124 * 0.12)
+    type_into(qtbot, resin.wanted, "0.65")
+    assert "0.650 g/mL" in resin.said.text()
+    type_into(qtbot, resin.wanted, "3")
+    assert "cannot be mixed" in resin.said.text()
+    assert resin.wanted.text() == "3" or resin.wanted.value == 3
+
+
+def test_the_shelf_is_searched_counted_and_entered(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
+    shelf = page(bench, "Shelf").shelf
+    shelf.search.setText("alder")
+    assert shelf.table.rowCount() >= 1
+    shelf.entry.setText("alder")
+    shelf.fields.setText("density_g_ml=heavy")
+    shelf.attempt(shelf.enter)
+    assert "is not a density" in shelf.said.text()
+    assert shelf.fields.text() == "density_g_ml=heavy"
+    shelf.fields.setText("density_g_ml=0.47")
+    shelf.attempt(shelf.enter)
+    assert materials()["alder"].density_g_ml == 0.47
+    type_into(qtbot, shelf.count, "3")
+    assert OwnShelf().counts(type(materials()["alder"]))["alder"] == 3
+    out = tmp_path / "m.csv"
+    shelf.write_out(out)
+    shelf.take_off()
+    assert materials()["alder"].density_g_ml != 0.47
+    shelf.take_in(out)
+    assert materials()["alder"].density_g_ml == 0.47
+
+
+def test_readings_come_from_the_scale_and_the_callipers(
+    qtbot: QtBot, bench: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(Instruments, "pause_s", 0.0)
+    budget = page(bench, "Budget").budget
+    budget.weighed.setFocus()
+    qtbot.keyClick(budget.weighed, Qt.Key.Key_F2)
+    qtbot.waitUntil(lambda: bool(bench.session.design.readings), timeout=5000)
+    assert bench.session.design.readings[0].mass_g == pytest.approx(31.24, abs=0.03)
+    measure = page(bench, "Measure").measure
+    measure.fields["length"].setFocus()
+    qtbot.keyClick(measure.fields["length"], Qt.Key.Key_F2)
+    qtbot.waitUntil(lambda: measure.fields["length"].text().startswith("24.3"), timeout=5000)
+
+
+@pytest.mark.parametrize(("trouble", "words"), [("unplugged", "went away"), ("garbage", "no text"),
+                                                ("restless", "still moving"), ("negative", "below zero")])  # fmt: skip
+def test_a_failed_reading_is_said_and_the_field_keeps_its_value(
+    qtbot: QtBot, bench: Window, monkeypatch: pytest.MonkeyPatch, trouble: str, words: str
+) -> None:
+    device = scale(-4.0 if trouble == "negative" else 9.0)
+    device.plugged = trouble != "unplugged"
+    device.garbage, device.restless = trouble == "garbage", trouble == "restless"
+    monkeypatch.setattr(Instruments, "open", staticmethod(lambda name: device if "scale" in name else callipers()))
+    monkeypatch.setattr(Instruments, "pause_s", 0.0)
+    budget = page(bench, "Budget").budget
+    text, before = budget.target.text(), to_json(bench.session.design)
+    budget.target.setFocus()
+    qtbot.keyClick(budget.target, Qt.Key.Key_F2)
+    qtbot.waitUntil(lambda: words in budget.said.text(), timeout=5000)
+    assert budget.target.text() == text
+    assert to_json(bench.session.design) == before
