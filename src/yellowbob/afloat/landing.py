@@ -1,0 +1,287 @@
+"""The rest map: where every landing ends, its share of all landings, and how hard a knock turns a rest over."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.afloat.rest import Afloat, Rest, rest_near
+
+Array = NDArray[np.float64]
+Ints = NDArray[np.int32]
+
+SUBDIVISIONS = 4
+"""An icosahedron divided so often has 2,562 corners, 4° apart."""
+PARTS = 6
+"""Into how many parts a side of a triangle is cut where rests share it."""
+CAUGHT_RAD = 0.03
+
+
+@dataclass(frozen=True, eq=False)
+class Grid:
+    """Directions over the sphere (n, 3), triangles between them, the triangle across from each corner, solid angles."""
+
+    directions: Array
+    triangles: Ints
+    across: Ints
+    areas: Array
+    order: Ints
+    parent: Ints
+    start: Ints
+    edges: Ints
+
+    @cached_property
+    def spacing(self) -> float:
+        return float(np.sqrt(4.0 * np.pi / len(self.directions)))
+
+
+@lru_cache(maxsize=2)
+def grid(subdivisions: int = SUBDIVISIONS) -> Grid:
+    """The grid, worked out once."""
+    import trimesh
+
+    ball = trimesh.creation.icosphere(subdivisions=subdivisions, radius=1.0)
+    directions = np.array(ball.vertices, dtype=float)
+    # turned a little, so that no corner lies on a symmetry plane of a body
+    a, b = 0.137, 0.211
+    turn = np.array([[np.cos(a), -np.sin(a), 0], [np.sin(a), np.cos(a), 0], [0, 0, 1.0]])
+    tip = np.array([[1.0, 0, 0], [0, np.cos(b), -np.sin(b)], [0, np.sin(b), np.cos(b)]])
+    directions = np.ascontiguousarray(directions @ (turn @ tip).T)
+    directions /= np.linalg.norm(directions, axis=1, keepdims=True)
+    triangles = np.ascontiguousarray(ball.faces, dtype=np.int32)
+    owner: dict[tuple[int, int], int] = {}
+    for f, (i, j, k) in enumerate(triangles):
+        for one, two in ((i, j), (j, k), (k, i)):
+            owner[(int(one), int(two))] = f
+    across = np.empty_like(triangles)
+    for f, (i, j, k) in enumerate(triangles):
+        across[f] = owner[(int(k), int(j))], owner[(int(i), int(k))], owner[(int(j), int(i))]
+    p, q, r = (directions[triangles[:, n]] for n in range(3))
+    # solid angle of a triangle (van Oosterom and Strackee 1983)
+    top = np.einsum("ij,ij->i", p, np.cross(q, r))
+    bottom = 1 + np.einsum("ij,ij->i", p, q) + np.einsum("ij,ij->i", q, r) + np.einsum("ij,ij->i", r, p)
+    areas = np.abs(2.0 * np.arctan2(top, bottom))
+    start = np.empty(len(directions), np.int32)
+    start[triangles.ravel()] = np.repeat(np.arange(len(triangles), dtype=np.int32), 3)
+    edges = np.ascontiguousarray(ball.edges_unique, dtype=np.int32)
+    beside: list[list[int]] = [[] for _ in directions]
+    for i, j in edges.tolist():
+        beside[i].append(j)
+        beside[j].append(i)
+    order, parent = [0], np.full(len(directions), -1, np.int32)
+    seen = {0}
+    for at in order:
+        for other in beside[at]:
+            if other not in seen:
+                seen.add(other)
+                parent[other] = at
+                order.append(other)
+    return Grid(directions, triangles, across, areas / areas.sum(), np.array(order, np.int32), parent, start, edges)
+
+
+@dataclass(frozen=True, eq=False)
+class RestMap:
+    """Every landing attitude and where it ends.
+
+    energies (n,) nJ and labels (n,), the number of the rest, at the grid's directions; shares (rests,) of all landings,
+    even over the sphere; knocks (rests,) nJ to the lowest pass out, infinite for the only rest.
+    """
+
+    afloat: Afloat
+    rests: tuple[Rest, ...]
+    energies: Array
+    labels: Ints
+    shares: tuple[float, ...]
+    knocks_nj: tuple[float, ...]
+    immersions: int
+    slopes: Array
+    sinks: Array
+    sink_of: Ints
+
+    def path_from(self, up: tuple[float, float, float] | Array, most: int = 160) -> tuple[Array, int]:
+        """The way down from an attitude: places (k, 3) on the sphere, and the number of the rest it ends in (-1 where
+        the map cannot tell)."""
+        from yellowbob.afloat.flow import follow
+
+        g = grid()
+        u = np.array(up, dtype=float) / np.linalg.norm(up)
+        path, w = np.tile(u, (most, 1)), np.empty(3)
+        near = int(np.argmax(g.directions @ u))
+        end = follow(
+            g.directions, g.triangles, g.across, self.slopes, self.labels, self.sinks, self.sink_of,
+            float(np.cos(CAUGHT_RAD)), g.spacing, int(g.start[near]), u, w, path, 4,
+        )  # fmt: skip
+        return path, int(end)
+
+    def ends_in(self, up: tuple[float, float, float] | Array) -> int:
+        return self.path_from(up)[1]
+
+
+def _sinks(afloat: Afloat, rests: tuple[Rest, ...]) -> tuple[Array, Ints]:
+    """Directions that are rests: one for each, and all of a ring of equal ones."""
+    from yellowbob.afloat import search
+    from yellowbob.afloat.balance import RESULTS
+    from yellowbob.afloat.kernel import SUMS
+
+    places, owners = [], []
+    for number, rest in enumerate(rests):
+        up = np.asarray(rest.up)
+        places.append(up)
+        owners.append(number)
+        if rest.neutral:
+            e, high = np.empty((2, 3)), np.empty(len(afloat.hull.vertices))
+            path = np.empty((160, 3))
+            steps, _ = search.walk_ring(
+                *afloat.arrays, up, afloat.scale_nj, e, high, np.empty(SUMS), np.empty(RESULTS), path
+            )
+            places += list(path[:steps])
+            owners += [number] * steps
+    return np.array(places), np.array(owners, np.int32)
+
+
+def rest_map(afloat: Afloat, rests: tuple[Rest, ...]) -> RestMap:
+    """Map every landing of a floating build onto its rests. Empty shares for a sinker.
+
+    Energies and slopes are exact at 2,562 attitudes; between them the slope is taken evenly, and steepest descent on it
+    (midpoint rule) leads each attitude to its rest. Where it stalls, the exact descent decides.
+    """
+    from yellowbob.afloat.flow import fine_shares, paint, sweep
+
+    g = grid()
+    n = len(g.directions)
+    energies, slopes = np.zeros(n), np.zeros((n, 3))
+    if not rests:
+        empty = np.zeros((0, 3))
+        return RestMap(
+            afloat, rests, energies, np.full(n, -1, np.int32), (), (), 0, slopes, empty, np.zeros(0, np.int32)
+        )
+    used = sweep(*afloat.arrays, g.directions, g.order, g.parent, energies, slopes)
+    if len(rests) == 1:
+        sinks, sink_of = np.array([rests[0].up]), np.zeros(1, np.int32)
+        labels = np.zeros(n, np.int32)
+        return RestMap(afloat, rests, energies, labels, (1.0,), (float("inf"),), int(used), slopes, sinks, sink_of)
+    sinks, sink_of = _sinks(afloat, rests)
+    caught = float(np.cos(CAUGHT_RAD))
+    labels = np.full(n, -1, np.int32)
+    order = np.argsort(energies, kind="stable").astype(np.int32)
+    paint(g.directions, g.triangles, g.across, slopes, labels, sinks, sink_of, caught, g.spacing, order, g.start)
+    for stalled in np.flatnonzero(labels < 0):
+        end = np.asarray(rest_near(afloat, tuple(g.directions[stalled])).up)
+        labels[stalled] = sink_of[int(np.argmax(sinks @ end))]
+    totals = np.zeros(len(rests) + 1)
+    fine_shares(
+        g.directions, g.triangles, g.across, slopes, labels, sinks, sink_of, caught, g.spacing, g.areas, PARTS, totals
+    )
+    shares = totals[:-1] / totals[:-1].sum()
+    return RestMap(
+        afloat, rests, energies, labels, tuple(float(s) for s in shares),
+        _knocks(afloat, rests, g, energies, labels), int(used), slopes, sinks, sink_of,
+    )  # fmt: skip
+
+
+def _knocks(afloat: Afloat, rests: tuple[Rest, ...], g: Grid, energies: Array, labels: Ints) -> tuple[float, ...]:
+    """Energy of the lowest pass on the border of each rest's basin above the rest, nJ."""
+    one, two = labels[g.edges[:, 0]], labels[g.edges[:, 1]]
+    border = np.flatnonzero(one != two)
+    top = np.maximum(energies[g.edges[border, 0]], energies[g.edges[border, 1]])
+    knocks = []
+    passes: dict[tuple[int, int], float] = {}
+    for number, rest in enumerate(rests):
+        mine = np.flatnonzero((one[border] == number) | (two[border] == number))
+        best = float("inf")
+        for at in mine[np.argsort(top[mine])][:6]:
+            edge = g.edges[border[at]]
+            key = (int(edge[0]), int(edge[1]))
+            if key not in passes:
+                middle = g.directions[edge[0]] + g.directions[edge[1]]
+                passes[key] = pass_energy(afloat, middle / np.linalg.norm(middle), 3.0 * g.spacing)
+            best = min(best, passes[key])
+        knocks.append(max(0.0, best - rest.energy_nj))
+    return tuple(knocks)
+
+
+def pass_energy(afloat: Afloat, start: Array, reach: float) -> float:
+    """Energy of the pass near an attitude, nJ: Newton on the slope, to where it vanishes; where that leads away, the
+    energy at the start."""
+    from yellowbob.afloat import balance
+    from yellowbob.afloat.kernel import SUMS
+
+    u, new = np.array(start), np.empty(3)
+    e, high = np.empty((2, 3)), np.empty(len(afloat.hull.vertices))
+    sums, out = np.empty(SUMS), np.empty(balance.RESULTS)
+    balance.attitude(*afloat.arrays, u, 0.0, balance.LOOSE, e, high, sums, out)
+    first = float(out[1])
+    for _ in range(25):
+        h = np.array([[out[4], out[5]], [out[5], out[6]]])
+        try:
+            step = -np.linalg.solve(h, out[2:4])
+        except np.linalg.LinAlgError:
+            return first
+        size = float(np.linalg.norm(step))
+        if size > 0.05:
+            step *= 0.05 / size
+        balance.turned(u, e, float(step[0]), float(step[1]), new)
+        guess = balance.height_after(out, float(step[0]), float(step[1]))
+        u[:] = new
+        balance.attitude(*afloat.arrays, u, guess, balance.LOOSE, e, high, sums, out)
+        if float(u @ start) < np.cos(reach):
+            return first
+        if size < 1e-7:
+            break
+    values = np.linalg.eigvalsh(np.array([[out[4], out[5]], [out[5], out[6]]]))
+    return float(out[1]) if values[0] < 0 < values[1] or values[1] < 0 else first
+
+
+@dataclass(frozen=True, eq=False)
+class Righting:
+    """Righting arm about a level axis: angles (n,) rad from the start, arms (n,) mm, positive when they bring it back."""
+
+    angles_rad: Array
+    arms_mm: Array
+
+    @property
+    def range_rad(self) -> float:
+        """Angle up to which it comes back by itself: the first arm through zero beyond the start; π when there is none."""
+        for k in range(1, len(self.angles_rad)):
+            if self.angles_rad[k] > 0.02 and self.arms_mm[k] <= 0.0:
+                a, b = self.arms_mm[k - 1], self.arms_mm[k]
+                share = a / (a - b) if a > b else 1.0
+                return float(self.angles_rad[k - 1] + share * (self.angles_rad[k] - self.angles_rad[k - 1]))
+        return float(np.pi)
+
+    @property
+    def area_mm_rad(self) -> float:
+        """Area under the curve up to the range: the work of turning it over, over its weight."""
+        keep = (self.angles_rad >= 0) & (self.angles_rad <= self.range_rad)
+        return float(np.trapezoid(self.arms_mm[keep], self.angles_rad[keep]))
+
+
+def righting(afloat: Afloat, up: tuple[float, float, float], axis: Array, count: int = 73) -> Righting:
+    """Righting arms from an attitude, turned about an axis level in the world, from 0 to 180°.
+
+    axis : (3,) body axes; its part along `up` is left out. GZ = (dE/dφ)/W, heave free, other trims held.
+    """
+    from yellowbob.afloat import balance
+    from yellowbob.afloat.kernel import SUMS
+
+    start = np.asarray(up, dtype=float)
+    level = np.asarray(axis, dtype=float) - start * float(np.dot(axis, start))
+    if np.linalg.norm(level) < 1e-9:
+        raise ValueError("the axis stands upright; give one that lies across")
+    level /= np.linalg.norm(level)
+    side = np.cross(level, start)
+    angles = np.linspace(0.0, np.pi, count)
+    arms = np.empty(count)
+    e, high = np.empty((2, 3)), np.empty(len(afloat.hull.vertices))
+    sums, out = np.empty(SUMS), np.empty(balance.RESULTS)
+    weight = afloat.mass_g * afloat.arrays[-1]
+    for k, a in enumerate(angles):
+        u = np.cos(a) * start + np.sin(a) * side
+        balance.attitude(*afloat.arrays, u, 0.0, balance.LOOSE, e, high, sums, out)
+        onward = -np.sin(a) * start + np.cos(a) * side
+        slope = out[2] * e[0] + out[3] * e[1]
+        arms[k] = float(slope @ onward) / weight
+    return Righting(angles, arms)
