@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,7 +30,11 @@ CRISP_SHARE = 0.88
 THINNEST = 0.035
 """A body's thickness is at least this share of its length."""
 HOOK_SHARE = 0.22
-"""What is thinner than this share of the body's thickness is a hook or a line."""
+"""What is thinner than this share of the body's thickness is a hook or a line, unless the body tapers down to it."""
+FINER = 0.7
+"""A taper is followed down in steps, each so much finer than the one before."""
+FINEST_PX = 1.5
+"""Half a tip's width below which it is taken whole."""
 
 
 class BadPicture(BadInput):
@@ -47,7 +52,7 @@ class Silhouette:
     """how far body and background lie apart, in units of the background's unrest"""
 
 
-def read_picture(path: Path | str) -> Array:
+def read_picture(path: Path | str) -> NDArray[Any]:
     """A PNG or JPEG as (height, width, 4) floats 0 to 1, turned upright. Raises BadPicture."""
     from PIL import Image, ImageOps
 
@@ -58,7 +63,7 @@ def read_picture(path: Path | str) -> Array:
         raise BadPicture(f"{path}: no such file; check the name") from None
     except Exception as error:  # Pillow raises many kinds on a broken picture
         raise BadPicture(f"{path}: cannot be read as a picture ({str(error)[:60]})") from None
-    return np.asarray(upright, dtype=float) / 255.0
+    return np.asarray(upright, dtype=np.float32) / np.float32(255.0)
 
 
 def _smaller(pixels: Array) -> tuple[Array, float]:
@@ -77,24 +82,27 @@ def _smaller(pixels: Array) -> tuple[Array, float]:
 def _surface(values: Array, use: Mask) -> Array:
     """A quadratic surface through the used pixels of each channel, (h, w, c)."""
     height, width, channels = values.shape
-    y, x = np.mgrid[0:height, 0:width]
-    x, y = x / width - 0.5, y / height - 0.5
-    terms = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
+    y, x = np.arange(height)[:, None] / height - 0.5, np.arange(width)[None, :] / width - 0.5
     rows = np.flatnonzero(use.ravel())
     if len(rows) > 20_000:
         rows = rows[:: len(rows) // 20_000 + 1]
-    flat, given = terms.reshape(-1, 6), values.reshape(-1, channels)
-    kept = rows
+    xs, ys = x[0, rows % width], y[rows // width, 0]
+    terms = np.stack([np.ones_like(xs), xs, ys, xs * xs, xs * ys, ys * ys], axis=-1)
+    given = values.reshape(-1, channels)[rows]
+    kept = np.ones(len(rows), dtype=bool)
     for _ in range(4):
-        found, *_ = np.linalg.lstsq(flat[kept], given[kept], rcond=None)
-        away = np.linalg.norm(given[rows] - flat[rows] @ found, axis=1)
-        kept = rows[away <= 2.5 * np.median(away) + 1e-6]
-    return np.asarray((flat @ found).reshape(values.shape))
+        found, *_ = np.linalg.lstsq(terms[kept], given[kept], rcond=None)
+        away = np.linalg.norm(given - terms @ found, axis=1)
+        kept = away <= 2.5 * np.median(away) + 1e-6
+    out = np.empty(values.shape)
+    for channel, (c, cx, cy, cxx, cxy, cyy) in enumerate(found.T):
+        out[..., channel] = (c + cx * x + cxx * x * x) + (cy * y + cyy * y * y) + cxy * x * y
+    return out
 
 
 def _difference(pixels: Array) -> tuple[Array, float]:
     """How far each pixel's colour is from the background's, and the background's own unrest."""
-    from scipy.ndimage import binary_dilation, gaussian_filter
+    from scipy.ndimage import gaussian_filter, maximum_filter
     from skimage.color import rgb2lab
 
     colour = rgb2lab(pixels[..., :3])
@@ -106,7 +114,8 @@ def _difference(pixels: Array) -> tuple[Array, float]:
     for _ in range(3):
         away = np.linalg.norm(colour - _surface(colour, use), axis=-1)
         unrest = float(np.median(away[use])) * 1.5 + 0.15
-        use = ~binary_dilation(away > max(6.0 * unrest, 4.0), iterations=max(2, band // 3))
+        far = (away > max(6.0 * unrest, 4.0)).astype(np.uint8)
+        use = maximum_filter(far, size=2 * max(2, band // 3) + 1) == 0
         if use.mean() < 0.05:
             raise BadPicture("there is no plain background around it; lay it on one colour with room on every side")
     return away, unrest
@@ -151,7 +160,7 @@ def _sharpest(away: Array, unrest: float) -> float:
 
 def _body(inside: Mask) -> Mask:
     """The largest solid thing, its holes filled, without what is as thin as a hook."""
-    from scipy.ndimage import binary_dilation, binary_fill_holes, distance_transform_edt, label
+    from scipy.ndimage import binary_fill_holes, find_objects, label
 
     pieces, count = label(binary_fill_holes(inside))
     if not count:
@@ -160,9 +169,19 @@ def _body(inside: Mask) -> Mask:
     order = np.argsort(sizes)[::-1]
     if count > 1 and sizes[order[1]] > 0.35 * sizes[order[0]]:
         raise BadPicture("there are two large things in it; crop the picture to the one to trace")
-    whole = pieces == order[0] + 1
+    box = tuple(slice(max(0, s.start - 3), s.stop + 3) for s in find_objects(pieces)[order[0]])
+    found = np.zeros(inside.shape, dtype=bool)
+    found[box] = _without_thin(pieces[box] == order[0] + 1)
+    return found
+
+
+def _without_thin(whole: Mask) -> Mask:
+    """A solid thing without the hooks and wires that hang on it; its own tips are kept."""
+    from scipy.ndimage import binary_dilation, binary_fill_holes, distance_transform_edt, find_objects, label
+
     inner = distance_transform_edt(whole)
-    radius = HOOK_SHARE * float(inner.max())
+    thick = float(inner.max())
+    radius = HOOK_SHARE * thick
     if radius < 1.0:
         return whole
     core = inner > radius
@@ -171,16 +190,38 @@ def _body(inside: Mask) -> Mask:
         core = parts == np.argmax(np.bincount(parts.ravel())[1:]) + 1
     opened = distance_transform_edt(~core) <= radius
     opened &= whole
-    # what opening took off: tips of the body come back, hooks and wire do not
-    left, many = label(whole & ~opened)
-    if not many:
-        return opened
+    # what opening took off: tips of the body come back; hooks and wire do not
+    left, _ = label(whole & ~opened)
     near = binary_dilation(opened, iterations=2)
-    for number in range(1, many + 1):
-        piece = left == number
-        if _is_tip(piece, near, radius):
-            opened |= piece
+    for number, box in enumerate(find_objects(left), start=1):
+        piece = left[box] == number
+        if _is_tip(piece, near[box], radius):
+            opened[box] |= piece
+    while radius >= FINEST_PX:
+        finer = FINER * radius if radius > 2 * FINEST_PX else 0.0
+        grain = whole if finer == 0.0 else (distance_transform_edt(~(inner > finer)) <= finer) & whole
+        _follow_tapers(opened, grain, inner, radius)
+        radius = finer
     return np.asarray(binary_fill_holes(opened))
+
+
+def _follow_tapers(opened: Mask, grain: Mask, inner: Array, radius: float) -> None:
+    """Add to `opened`, in place, what a finer opening shows where the body itself has become as thin as `radius`."""
+    from scipy.ndimage import binary_dilation, find_objects, label
+
+    left, _ = label(grain & ~opened)
+    near = binary_dilation(opened, iterations=2)
+    reach = int(np.ceil(2.5 * radius))
+    for number, box in enumerate(find_objects(left), start=1):
+        piece = left[box] == number
+        base = piece & near[box]
+        if np.count_nonzero(base) < 1.8 * radius or not _is_tip(piece, near[box], radius):
+            continue
+        rows, columns = np.nonzero(base)
+        row, column = round(rows.mean()) + box[0].start, round(columns.mean()) + box[1].start
+        around = inner[max(0, row - reach) : row + reach + 1, max(0, column - reach) : column + reach + 1]
+        if around.max() < 1.9 * radius:
+            opened[box] |= piece
 
 
 def _is_tip(piece: Mask, near: Mask, radius: float) -> bool:
