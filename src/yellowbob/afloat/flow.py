@@ -16,7 +16,7 @@ MAP_TOLERANCE = 2e-4
 """Share of the displaced volume by which a heave of the map may be off."""
 STEP = 0.2
 """Length of a step of the descent as a share of the grid's spacing."""
-MOST_STEPS = 6000
+MOST_STEPS = 600
 
 
 @compiled
@@ -91,7 +91,7 @@ def follow(
     Ends in a sink (within the cosine `caught`), or in a triangle whose corners all end in the same rest. Returns the
     rest's number; -1 where it stalls. `path` (k, 3) takes every stride-th place; its last row used repeats the end.
     """
-    mid = np.empty(3)
+    mid, before = np.empty(3), np.zeros(3)
     kept = 0
     for step in range(MOST_STEPS):
         if stride > 0 and step % stride == 0 and kept < path.shape[0] - 1:
@@ -123,6 +123,21 @@ def follow(
             size = np.sqrt(size)
             if size < 1e-300:
                 return -1
+            if half == 1:  # from one flank of a valley to the other and back: what both have in common leads along it
+                back = 0.0
+                for i in range(3):
+                    mid[i] /= size
+                    back += mid[i] * before[i]
+                size = 0.0
+                for i in range(3):
+                    old = before[i]
+                    before[i] = mid[i]
+                    if back < 0.0:
+                        mid[i] += old
+                    size += mid[i] * mid[i]
+                size = np.sqrt(size)
+                if size < 1e-9:
+                    return -1
             reach = STEP * spacing * (0.5 if half == 0 else 1.0)
             total = 0.0
             for i in range(3):

@@ -18,6 +18,9 @@ SUBDIVISIONS = 4
 PARTS = 6
 """Into how many parts a side of a triangle is cut where rests share it."""
 CAUGHT_RAD = 0.03
+"""A path this close to a rest has reached it."""
+SAME_ENERGY = 1e-6
+"""Share of weight x size by which the energies of two mirrored attitudes may differ for the sides to count as alike."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -176,10 +179,26 @@ def rest_map(afloat: Afloat, rests: tuple[Rest, ...]) -> RestMap:
         g.directions, g.triangles, g.across, slopes, labels, sinks, sink_of, caught, g.spacing, g.areas, PARTS, totals
     )
     shares = totals[:-1] / totals[:-1].sum()
+    twins = _twins(afloat, rests)
+    if twins is not None:
+        shares = (shares + shares[twins]) / 2.0
     return RestMap(
         afloat, rests, energies, labels, tuple(float(s) for s in shares),
         _knocks(afloat, rests, g, energies, labels), int(used), slopes, sinks, sink_of,
     )  # fmt: skip
+
+
+def _twins(afloat: Afloat, rests: tuple[Rest, ...]) -> Ints | None:
+    """For a build whose two sides are alike in energy, the number of each rest's mirror image; None for any other."""
+    from yellowbob.afloat.rest import floated_at
+
+    ups = np.array([r.up for r in rests])
+    twins = np.argmax((ups * [1.0, -1.0, 1.0]) @ ups.T, axis=1)
+    for x, y, z in np.random.default_rng(7).normal(size=(8, 3)):
+        one, other = floated_at(afloat, (x, y, z)), floated_at(afloat, (x, -y, z))
+        if abs(one.energy_nj - other.energy_nj) > SAME_ENERGY * afloat.scale_nj:
+            return None
+    return twins.astype(np.int32) if (twins[twins] == np.arange(len(rests))).all() else None
 
 
 def _knocks(afloat: Afloat, rests: tuple[Rest, ...], g: Grid, energies: Array, labels: Ints) -> tuple[float, ...]:
