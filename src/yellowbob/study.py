@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
+from yellowbob.afloat.landing import RestMap, rest_map
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.design.model import Design
 from yellowbob.errors import NoRest
@@ -249,6 +250,29 @@ class Study:
             return False
         self._kept["rests"] = (afloat, rests)
         return True
+
+    @property
+    def landings(self) -> RestMap:
+        """Every landing attitude and where it ends; without rests for a sinker."""
+        afloat, rests = self.afloat, self.rests
+        return self._keep("landings", (afloat, rests), lambda: rest_map(afloat, rests))
+
+    @property
+    def landings_known(self) -> bool:
+        """Whether `landings` is already worked out for the design as it is."""
+        kept = self._kept.get("landings")
+        return self.rests_known and kept is not None and kept[0] == (self.afloat, self.rests)
+
+    def accept_landings(self, found: RestMap) -> bool:
+        """Take a map worked out elsewhere; False when it belongs to a build that is no longer this one."""
+        if found.afloat is not self.afloat:
+            return False
+        self._kept["landings"] = ((self.afloat, self.rests), found)
+        return True
+
+    def share_of(self, rest: Rest) -> float:
+        """Share of all landings that end in one of its rests."""
+        return self.landings.shares[self.rests.index(rest)]
 
     @property
     def upright_rest(self) -> Rest | None:

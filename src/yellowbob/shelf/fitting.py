@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from yellowbob.design.model import Ballast, Drilling, Filler, Fitting, Shot, Slug
+from yellowbob.design.model import Ballast, Drilling, Filler, Fitting, Shot, Slug, replaced
 from yellowbob.shelf.items import BallastStock, FillerStock, Hardware, Hook
 
 FIT_MM = 0.2
@@ -50,6 +50,14 @@ def hook_from(hook: Hook, at_mm: tuple[float, float, float], name: str) -> Fitti
         name=name, sort="hook", stock=hook.name, at_mm=at_mm, mass_g=hook.mass_g, volume_ml=hook.volume_ml,
         hanging=True, reach_mm=hook.shank_mm, span_mm=hook.gape_mm, wire_mm=hook.wire_mm,
         points={"treble": 3, "double": 2}.get(hook.sort, 1),
+    )  # fmt: skip
+
+
+def swapped(fitting: Fitting, hook: Hook) -> Fitting:
+    """A hook of a design exchanged for another from the shelf, hung or fixed as it was."""
+    return replaced(
+        fitting, stock=hook.name, mass_g=hook.mass_g, volume_ml=hook.volume_ml, reach_mm=hook.shank_mm,
+        span_mm=hook.gape_mm, wire_mm=hook.wire_mm,
     )  # fmt: skip
 
 
