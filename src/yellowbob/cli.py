@@ -9,9 +9,11 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob import __version__
+from yellowbob.cli_ballast import BALLAST
 from yellowbob.cli_fitout import COMMANDS as FITOUT
 from yellowbob.cli_lines import COMMANDS
 from yellowbob.cli_shelf import shelf_app
+from yellowbob.cli_tank import TANK
 from yellowbob.errors import BadInput, YellowBobError
 from yellowbob.output import print_json
 
@@ -168,7 +170,7 @@ def schema() -> None:
 
 
 app.add_typer(shelf_app)
-for _command in (*COMMANDS, *FITOUT):
+for _command in (*COMMANDS, *FITOUT, *TANK, *BALLAST):
     app.command()(_command)
 
 

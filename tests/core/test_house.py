@@ -21,11 +21,13 @@ MAY = {
     "shop": {"study", "checks", "fitout", "ballast", "action", "logbook", "afloat", "weights", "lines", "shelf", "design"},
     "report": {"study", "checks", "shop", "fitout", "ballast", "action", "afloat", "weights", "lines", "shelf", "design"},
 }  # fmt: skip
-MAY["ladder"] = MAY["checks"]
-for _commands in ("cli_lines", "cli_shelf", "cli_fitout", "cli_tank"):
-    MAY[_commands] = {*MAY} - {"cli_lines", "cli_shelf", "cli_fitout", "cli_tank"}
+MAY["ladder"] = MAY["tuning"] = MAY["checks"]
+MAY["tank_report"] = {*MAY["report"], "report", "tuning"}
+COMMANDS = {"cli_lines", "cli_shelf", "cli_fitout", "cli_tank", "cli_ballast"}
+for _commands in sorted(COMMANDS):
+    MAY[_commands] = {*MAY} - COMMANDS | ({"cli_tank"} if _commands == "cli_ballast" else set())
 MAY["cli"] = {*MAY, "app"}
-MAY["app"] = set(MAY) - {"cli", "cli_lines", "cli_shelf", "cli_fitout", "cli_tank"}
+MAY["app"] = set(MAY) - {"cli", *COMMANDS}
 
 
 def room(file: Path) -> str:

@@ -254,6 +254,16 @@ def pass_energy(afloat: Afloat, start: Array, reach: float) -> float:
     return float(out[1]) if values[0] < 0 < values[1] or values[1] < 0 else first
 
 
+def level_axis(up: tuple[float, float, float], bearing_rad: float) -> Array:
+    """A level axis in body axes at a bearing: 0 along the body (roll, starboard down), π/2 across it (pitch, nose up)."""
+    u = np.asarray(up, dtype=float)
+    aft = np.array([1.0, 0.0, 0.0]) - u * u[0]
+    if np.linalg.norm(aft) < 1e-6:
+        aft = np.array([0.0, 0.0, 1.0]) - u * u[2]
+    aft /= np.linalg.norm(aft)
+    return np.asarray(np.cos(bearing_rad) * aft + np.sin(bearing_rad) * np.cross(u, aft))
+
+
 @dataclass(frozen=True, eq=False)
 class Righting:
     """Righting arm about a level axis: angles (n,) rad from the start, arms (n,) mm, positive when they bring it back."""

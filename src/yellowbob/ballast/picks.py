@@ -53,6 +53,10 @@ class Pick:
     left: float | None = None
 
     @property
+    def masses_g(self) -> tuple[float, ...]:
+        return tuple(weight_mass_g(b.weight) for b in self.ballast)
+
+    @property
     def score(self) -> float:
         """Lower is better: how near the pose, then how well it rights, then how few holes: a rule."""
         near = abs(self.miss_pitch_deg) / 0.5 + abs(self.miss_draft_mm) / 0.4

@@ -53,6 +53,17 @@ def hook_from(hook: Hook, at_mm: tuple[float, float, float], name: str) -> Fitti
     )  # fmt: skip
 
 
+def hook_like(fitting: Fitting, shelf: dict[str, Hook]) -> Hook | None:
+    """The shelf's hook that a fitting is, by its stock name; else the nearest in mass with as many points, within a fifth."""
+    if fitting.sort != "hook":
+        return None
+    if fitting.stock in shelf:
+        return shelf[fitting.stock]
+    sorts = {3: ("treble",), 2: ("double",), 1: ("single", "weedless single")}[fitting.points]
+    alike = [h for h in shelf.values() if h.sort in sorts and abs(h.mass_g - fitting.mass_g) <= 0.2 * fitting.mass_g]
+    return min(alike, key=lambda h: abs(h.mass_g - fitting.mass_g), default=None)
+
+
 def swapped(fitting: Fitting, hook: Hook) -> Fitting:
     """A hook of a design exchanged for another from the shelf, hung or fixed as it was."""
     return replaced(

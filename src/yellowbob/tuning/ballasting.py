@@ -15,7 +15,7 @@ from yellowbob.design.model import Ballast, Design, Drilling, Filler, Slug, repl
 from yellowbob.design.rescale import rescaled
 from yellowbob.errors import BadInput, YellowBobError
 from yellowbob.lines.walls import least_wall_mm
-from yellowbob.shelf.fitting import swapped
+from yellowbob.shelf.fitting import hook_like, swapped
 from yellowbob.shelf.items import BallastStock, Hook
 from yellowbob.shelf.shipped import ballast_stock, fillers, hooks, materials
 from yellowbob.study import Study
@@ -206,7 +206,7 @@ def smaller_hooks(design: Design) -> Design | None:
     changed = False
     fittings = []
     for fitting in design.fittings:
-        now = listed.get(fitting.stock) if fitting.sort == "hook" else None
+        now = hook_like(fitting, listed)
         down = next_hook(now, -1) if now is not None else None
         if down is not None:
             changed = True

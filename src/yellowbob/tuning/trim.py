@@ -9,7 +9,7 @@ from yellowbob.design.edits import Piece, with_piece, without_piece
 from yellowbob.design.model import Ballast, Design, Fitting, Shot, replaced
 from yellowbob.design.parts import Lip
 from yellowbob.errors import YellowBobError
-from yellowbob.shelf.fitting import swapped
+from yellowbob.shelf.fitting import hook_like, swapped
 from yellowbob.shelf.shipped import hooks
 from yellowbob.study import Study
 from yellowbob.tuning.ballasting import next_hook
@@ -39,7 +39,7 @@ def _hook_trims(design: Design) -> list[tuple[str, Design]]:
     for number, fitting in enumerate(design.fittings):
         if fitting.sort != "hook":
             continue
-        now = listed.get(fitting.stock)
+        now = hook_like(fitting, listed)
         for step, words in ((1, "up"), (-1, "down")):
             other = next_hook(now, step) if now is not None else None
             if other is None:

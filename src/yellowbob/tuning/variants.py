@@ -12,10 +12,11 @@ from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.edits import Piece, moved, with_piece
 from yellowbob.design.model import Ballast, Design, Shot, Slug, replaced
 from yellowbob.errors import BadInput, YellowBobError
-from yellowbob.shelf.fitting import swapped
+from yellowbob.shelf.fitting import hook_like, swapped
 from yellowbob.shelf.shipped import hooks, materials
 from yellowbob.study import Study
 from yellowbob.tuning.ballasting import next_hook
+from yellowbob.water import SALINITY_G_KG
 from yellowbob.weights.ballast import weight_mass_g
 
 MOST_STEPS = 200
@@ -63,7 +64,7 @@ def by_hooks(design: Design) -> list[tuple[str, Design]]:
     for step, words in ((-1, "hooks a size down"), (0, "as drawn"), (1, "hooks a size up")):
         fittings = []
         for fitting in design.fittings:
-            now = listed.get(fitting.stock) if fitting.sort == "hook" else None
+            now = hook_like(fitting, listed)
             other = next_hook(now, step) if now is not None and step else None
             if other is not None:
                 fitting = swapped(fitting, other)
@@ -141,6 +142,7 @@ def station_of(ballast: Ballast) -> float | None:
 def quantities(design: Design) -> dict[str, Quantity]:
     """All that can be swept on a design, by key."""
     length, dense, water = design.body.shape.length_mm, design.body.density_g_ml, design.water
+    salt = SALINITY_G_KG[water.name] if water.salinity_g_kg is None else water.salinity_g_kg
     found = [
         Quantity("density", f"density of the {design.body.material}", "g/mL", dense, 0.8 * dense, 1.2 * dense,
                  partial(_wood, design))
@@ -158,7 +160,7 @@ def quantities(design: Design) -> dict[str, Quantity]:
                      partial(_heavier, design, number))
         )  # fmt: skip
     found.append(
-        Quantity("salinity", "salt in the water", "g/kg", water.salinity_g_kg or 0.0, 0.0, 36.0,
+        Quantity("salinity", "salt in the water", "g/kg", salt, 0.0, 36.0,
                  partial(_water, design, "salinity_g_kg"))
     )  # fmt: skip
     found.append(

@@ -1,0 +1,183 @@
+"""Checks of how it floats, sits, comes right and casts."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from yellowbob.checks.verdict import NOTHING, Finding, check, signed
+from yellowbob.constants import GRAVITY_MM_S2
+from yellowbob.study import Study
+from yellowbob.water import named_water
+
+LEAST_RESERVE = 8.0
+"""Per cent of the displacement that should be spare: a rule."""
+SINKS = Finding("failed", "it sinks", "Make it float first.")
+
+
+@check("floats", "Floats", "Everything counts: hooks, wire, ballast and the finish that is not on yet.")
+def floats(study: Study) -> Finding:
+    b = study.buoyancy
+    if not b.floats:
+        do = "Take ballast out, fit smaller hooks, or use lighter wood. Lift grows with the cube of size."
+        return Finding("failed", f"sinks, {b.sinking_weight_g:.1f} g too heavy", do)
+    low = b.reserve_percent < LEAST_RESERVE
+    do = "A soaked dressing or one larger hook could sink it; leave a little more." if low else NOTHING
+    return Finding("watch" if low else "good", f"{b.reserve_g:.1f} g to spare", do)
+
+
+@check("sits", "Sits", "The attitude at rest decides how the face drains and how the first pull starts.")
+def sits(study: Study) -> Finding:
+    wanted, rest = study.design.brief.pitch_deg, study.upright_rest
+    if rest is None:
+        return Finding("failed", "does not: it sinks", "Make it float first.")
+    pitch = math.degrees(rest.pitch_rad)
+    if wanted is None:
+        return Finding("unknown", f"{signed(pitch, 1)}°", "Say in the brief how it should sit.")
+    figure = f"{signed(pitch, 1)}° of {signed(wanted.least)} to {signed(wanted.most)}°"
+    if wanted.holds(pitch):
+        return Finding("good", figure)
+    way = "aft" if pitch < wanted.least else "forward"
+    return Finding("failed", figure, f"Move the ballast {way}, or the heavier hook; Pose it says how much.")
+
+
+@check("upright", "Comes right", "Where there is a second rest, some landings end in it.")
+def upright(study: Study) -> Finding:
+    rest = study.upright_rest
+    if rest is None:
+        return SINKS
+    if rest.up[2] < 0.1:
+        return Finding("failed", "never rests upright", "Lower the ballast or add some in the belly.")
+    ways = len(study.rests)
+    if ways == 1:
+        return Finding("good", "always, its only rest")
+    do = "Move ballast lower, or narrow the back, until only one rest is left."
+    if not study.landings_known:
+        return Finding("watch", f"one of {ways} rests", do)
+    share = 100.0 * study.share_of(rest)
+    return Finding("failed" if share < 70.0 else "watch", f"{share:.0f} % of landings", do)
+
+
+@check("stiff", "Stiffness", "Metacentric height: how stiffly it holds its attitude against a roll.")
+def stiff(study: Study) -> Finding:
+    rest = study.upright_rest
+    if rest is None:
+        return SINKS
+    figure = f"GM {rest.gm_min_mm:.1f} mm"
+    if rest.neutral:
+        return Finding(
+            "watch", "any side up", "Put some weight off the axis, in the belly, or it lies with any side up."
+        )
+    if rest.gm_min_mm < 0.5:
+        return Finding("watch", figure, "Lower the ballast; half a millimetre is very tender.")
+    return Finding("good", figure)
+
+
+@check("casts", "Casts", "Too heavy for the rod is common: a splendid thing that cannot be thrown.")
+def casts(study: Study) -> Finding:
+    mass, span = study.buoyancy.mass_g, study.design.brief.tackle_g
+    if span is None:
+        return Finding("unknown", f"{mass:.1f} g", "Say in the brief what the rod throws.")
+    figure = f"{mass:.0f} g of {span.least:.0f} to {span.most:.0f} g"
+    if span.holds(mass):
+        return Finding("good", figure)
+    do = "Lighten it, or throw it on a heavier rod." if mass > span.most else "Add weight, or use a lighter rod."
+    return Finding("failed", figure, do)
+
+
+@check("reserve", "Reserve", "What is spare carries the line, a soaked dressing, and the next size of hook.", "rule")
+def reserve(study: Study) -> Finding:
+    percent = study.buoyancy.reserve_percent
+    figure = f"{signed(percent)} % of its mass"
+    if percent < 0:
+        return Finding("failed", figure, "Lighten it, or make it larger: lift grows with the cube of size.")
+    if percent < LEAST_RESERVE:
+        return Finding("watch", figure, f"Under {LEAST_RESERVE:.0f} % a larger hook or a wet knot pulls it under.")
+    return Finding("good", figure)
+
+
+@check("draft", "Waterline", "Where the water stands on the body decides what bites the surface and what drains.")
+def draft(study: Study) -> Finding | None:
+    wanted, rest = study.design.brief.draft_mm, study.upright_rest
+    if wanted is None:
+        return None
+    if rest is None:
+        return SINKS
+    figure = f"draft {rest.draft_mm:.1f} of {wanted.least:.0f} to {wanted.most:.0f} mm"
+    if wanted.holds(rest.draft_mm):
+        return Finding("good", figure)
+    return Finding("failed", figure, "Take ballast out." if rest.draft_mm > wanted.most else "Put more ballast in.")
+
+
+@check("mass", "Finished mass", "Primer, paint and varnish take it over when they were never in the sum.")
+def mass(study: Study) -> Finding | None:
+    wanted, total = study.design.brief.mass_g, study.buoyancy.mass_g
+    if wanted is None:
+        return None
+    figure = f"{total:.1f} of {wanted.least:.0f} to {wanted.most:.0f} g"
+    if wanted.holds(total):
+        return Finding("good", figure)
+    return Finding("failed", figure, "Lighten it." if total > wanted.most else "There is room for more ballast.")
+
+
+@check("lists", "Lists", "A lean at rest shows in the action: even a slight miss of the drill leaves it leaning.")
+def lists(study: Study) -> Finding | None:
+    rest = study.upright_rest
+    if rest is None or rest.neutral:
+        return None
+    roll = math.degrees(rest.roll_rad)
+    figure = "upright" if abs(roll) < 0.05 else f"{abs(roll):.1f}° to {'starboard' if roll > 0 else 'port'}"
+    if abs(roll) > 1.5:
+        return Finding(
+            "failed", figure, "Bring the ballast onto the centre line, or fit the heavier part on the other side."
+        )
+    return Finding(
+        "watch" if abs(roll) > 0.5 else "good",
+        figure,
+        "Check the ballast's place across." if abs(roll) > 0.5 else NOTHING,
+    )
+
+
+@check("knock", "Knocked over", "A low pass between two rests: a wave or a fish turns it over and it stays there.")
+def knock(study: Study) -> Finding | None:
+    rest = study.upright_rest
+    if rest is None or len(study.rests) < 2 or not study.landings_known:
+        return None
+    energy = study.landings.knocks_nj[study.rests.index(rest)]
+    lift = energy / (study.buoyancy.mass_g * GRAVITY_MM_S2)
+    figure = f"{energy / 1000.0:.0f} µJ, as a lift of {lift:.2f} mm"
+    if lift < 0.3:
+        return Finding("watch", figure, "Lower the ballast; so little turns it over.")
+    return Finding("good", figure)
+
+
+@check(
+    "top",
+    "Top-heavy",
+    "With G well above B only the beam at the water keeps it upright, and it rolls over once it is pulled.",
+    "rule",
+)
+def top_heavy(study: Study) -> Finding | None:
+    rest = study.upright_rest
+    if rest is None:
+        return None
+    above = float((np.asarray(study.afloat.centre_mm) - np.asarray(rest.buoyancy_mm)) @ np.asarray(rest.up))
+    figure = f"G {abs(above):.1f} mm {'above' if above > 0 else 'below'} B"
+    if above > 0.25 * rest.draft_mm and rest.gm_min_mm < 1.0:
+        return Finding("watch", figure, "Lower the ballast, or lay it along the belly.")
+    return Finding("good", figure)
+
+
+@check("waters", "Other waters", "Salt lifts it by 2.5 % of the displacement; warm fresh water lets it down.")
+def waters(study: Study) -> Finding | None:
+    rest = study.upright_rest
+    if rest is None:
+        return None
+    afloat = study.afloat
+    warm = named_water("fresh", 30.0).density_g_mm3 * afloat.volume_mm3 - afloat.mass_g
+    sea = named_water("sea", 14.0).density_g_mm3
+    rise = afloat.mass_g * (1.0 / afloat.density_g_mm3 - 1.0 / sea) / max(rest.waterplane_mm2, 1.0)
+    if warm < 0:
+        return Finding("failed", "sinks in warm fresh water", "It floats only in denser water; leave more in reserve.")
+    return Finding("good", f"{rise:.2f} mm higher in the sea", NOTHING)

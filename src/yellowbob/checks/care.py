@@ -1,0 +1,77 @@
+"""Checks of what can hurt or is ruled locally, and of the finish. They never say that a thing is safe."""
+
+from __future__ import annotations
+
+from yellowbob.checks.verdict import Finding, check
+from yellowbob.fitout.clearances import line_tie
+from yellowbob.study import Study
+
+
+@check(
+    "lead",
+    "Lead",
+    "Lead in tackle is banned or limited in places: the local rule decides. Its dust and fume are poisonous.",
+    "rule",
+)
+def lead(study: Study) -> Finding | None:
+    placed = [p for p in study.holes.ballast if p.ballast.weight.material == "lead"]
+    if not study.holes.ballast:
+        return None
+    grams = sum(p.weight.mass_g for p in placed)
+    if not placed:
+        return Finding("good", "none")
+    return Finding(
+        "watch", f"{grams:.1f} g of lead",
+        "Look up the rule of your water. Tungsten, tin or steel do it too: Pose it lists them. Work it cold, wash hands.",
+    )  # fmt: skip
+
+
+@check("sealed", "Sealed", "Bare wood drinks: it gains weight in the water and the paint lifts.", "rule")
+def sealed(study: Study) -> Finding | None:
+    words = study.design.body.material.lower()
+    if any(w in words for w in ("print", "resin", "foam", "plastic")):
+        return None
+    if study.design.coats:
+        return Finding("good", f"{sum(c.coats for c in study.design.coats)} coats")
+    return Finding("watch", "no finish", "Enter the coats: Fit-out, Finish. Their grams are missing from the slip.")
+
+
+@check("finish", "Weight of finish", "The finish is not a detail: it can take a small bait down.", "rule")
+def finish(study: Study) -> Finding | None:
+    total = study.slip.finished.mass_g
+    if not study.design.coats or total <= 0:
+        return None
+    grams = study.slip.to_come.mass_g
+    share = 100.0 * grams / total
+    if share > 15.0:
+        return Finding(
+            "watch", f"{grams:.1f} g, {share:.0f} % of it", "Fewer or thinner coats; weigh before and after one."
+        )
+    return Finding("good", f"{grams:.1f} g, {share:.0f} % of it")
+
+
+@check("strength", "Held by wire", "A hook held only by a screw eye in light wood can pull out with the fish.", "rule")
+def strength(study: Study) -> Finding | None:
+    design = study.design
+    eyes = [f for f in design.fittings if f.sort == "screw eye"]
+    if not eyes:
+        return None
+    if design.body.density_g_ml < 0.4 and not design.wires:
+        return Finding(
+            "watch",
+            f"{len(eyes)} screw eyes in {design.body.density_g_ml:.2f} g/mL",
+            "Run a wire through, or use harder wood.",
+        )
+    return Finding("good", f"{len(eyes)} screw eyes")
+
+
+@check("rigged", "Rigged", "A build without its hooks or line tie floats otherwise than it fishes.")
+def rigged(study: Study) -> Finding:
+    count = sum(1 for f in study.design.fittings if f.sort == "hook")
+    if study.design.kind.endswith("float") or study.design.kind in ("waggler", "dropper"):
+        return Finding("good", "a float")
+    if count == 0:
+        return Finding(
+            "watch", "no hooks on", "Hang the hooks: their weight trims it. Cover points when you handle it."
+        )
+    return Finding("good", f"{count} hooks" + ("" if line_tie(study.design) else ", no tie"))

@@ -1,0 +1,154 @@
+"""Checks of ballast, holes, walls and wires in the body."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yellowbob.checks.verdict import NOTHING, Finding, check
+from yellowbob.design.model import Slug
+from yellowbob.fitout.clearances import Clearance
+from yellowbob.lines.walls import least_wall_mm
+from yellowbob.study import Study
+
+LOOSE_MM = 0.8
+"""Play of a slug in its hole from which it shifts before the plug sets: a rule."""
+WIDEST_HOLE = 0.62
+"""A hole wider than this share of the beam there splits the body or cannot be plugged soundly: a rule."""
+
+
+def _worst(study: Study, *kinds: str) -> Clearance | None:
+    """The clearance of some kinds that is furthest from what is wanted."""
+    found = [c for c in study.clearances if c.kind in kinds]
+    return min(found, key=lambda c: c.distance_mm - c.least_mm, default=None)
+
+
+def _of_clearance(worst: Clearance | None, do: str, words: str = "apart") -> Finding | None:
+    if worst is None:
+        return None
+    figure = f"{worst.distance_mm:.1f} mm {words}"
+    if worst.clear:
+        return Finding("good", figure)
+    if worst.distance_mm < 0:
+        figure = f"{worst.one} meets {worst.other}"
+    return Finding("failed" if worst.distance_mm < 0 else "watch", figure, f"{worst.one} and {worst.other}: {do}")
+
+
+@check(
+    "ballast", "Ballast", "A weight that stands proud of its hole cannot be plugged, and a hole right through is scrap."
+)
+def ballast(study: Study) -> Finding:
+    placed = study.holes.ballast
+    if not placed:
+        return Finding("good", "none")
+    worst = max(placed, key=lambda p: p.proud_mm)
+    if worst.proud_mm > 0.05:
+        do = f"Drill {worst.ballast.name} deeper or wider, or use a shorter weight."
+        return Finding("failed", f"{worst.proud_mm:.1f} mm proud", do)
+    return Finding("good", f"{sum(p.weight.mass_g for p in placed):.1f} g, all in")
+
+
+@check("wall", "Wall", "Thin rims chip, and a chipped cup no longer pops; thin walls crack around holes.", "rule")
+def wall(study: Study) -> Finding:
+    thin = study.thin_walls
+    if not thin:
+        return Finding("good", "nowhere thin")
+    do = "Make the cut smaller or shallower, or move it; the Lines bench marks the place."
+    return Finding("watch", f"{thin[0].thick_mm:.1f} mm at {thin[0].at_mm[0]:.0f} mm from the nose", do)
+
+
+@check(
+    "loose",
+    "Ballast held",
+    "Ballast that can shift rattles, knocks its plug out, and sits elsewhere after each cast.",
+    "rule",
+)
+def loose(study: Study) -> Finding | None:
+    drilled = [p for p in study.holes.ballast if p.hole is not None]
+    if not drilled:
+        return None
+    open_ones = [p for p in drilled if p.plug is None and p.hole is not None and p.hole.depth_mm > p.stack_mm]
+    if open_ones:
+        return Finding("failed", f"{open_ones[0].ballast.name} has no plug", "Close the hole, or the weight falls out.")
+    play = max(
+        p.hole.diameter_mm - p.ballast.weight.diameter_mm
+        if p.hole is not None and isinstance(p.ballast.weight, Slug) else 0.0 for p in drilled
+    )  # fmt: skip
+    if play > LOOSE_MM:
+        return Finding("watch", f"{play:.1f} mm of play", "Use a narrower bit, or bed the weight in epoxy.")
+    return Finding("good", "plugged, tight")
+
+
+@check(
+    "plug", "Plug", "A hole that takes most of the beam splits the body, and its plug shows through the paint.", "rule"
+)
+def plug(study: Study) -> Finding | None:
+    drilled = [p for p in study.holes.ballast if p.hole is not None]
+    if not drilled:
+        return None
+    worst, name = 0.0, ""
+    vertices = study.outer.vertices
+    for placed in drilled:
+        assert placed.hole is not None
+        x = placed.weight.centre_mm[0]
+        near = vertices[np.abs(vertices[:, 0] - x) < 4.0]
+        beam = float(np.ptp(near[:, 1])) if len(near) else float(np.ptp(vertices[:, 1]))
+        share = placed.hole.diameter_mm / max(beam, 1e-6)
+        if share > worst:
+            worst, name = share, placed.ballast.name
+    figure = f"hole {100 * worst:.0f} % of the beam"
+    if worst > WIDEST_HOLE:
+        return Finding("watch", figure, f"Use a narrower, denser weight for {name}, or two smaller holes.")
+    return Finding("good", figure)
+
+
+@check("cover", "Plug's depth", "A plug shallower than 1 mm sands through.", "rule")
+def cover(study: Study) -> Finding | None:
+    depths = [p.hole.depth_mm - p.stack_mm for p in study.holes.ballast if p.hole is not None and p.plug is not None]
+    if not depths:
+        return None
+    least = min(depths)
+    if least < 1.0:
+        return Finding("watch", f"{least:.1f} mm", "Drill a little deeper.")
+    return Finding("good", f"{least:.1f} mm")
+
+
+@check("drill", "Drill's wander", "A slanting bit comes out through the side: the body is scrap.", "rule")
+def drill(study: Study) -> Finding | None:
+    worst = _worst(study, "wall of hole")
+    if worst is None:
+        return None
+    least = least_wall_mm(study.design.body.material)
+    figure = f"{worst.distance_mm:.1f} mm of wall left"
+    if worst.distance_mm < 0:
+        return Finding(
+            "failed", f"{worst.one} can come out", f"{worst.one}: move the hole inward, or drill it in a jig."
+        )
+    if worst.distance_mm < least:
+        return Finding("watch", figure, f"{worst.one}: less than {least:g} mm; a jig halves the wander.")
+    return Finding("good", figure)
+
+
+@check("wire", "Wire's way", "A wire that meets a hole, a slot or the cup cannot be threaded, or loses its hold there.")
+def wire(study: Study) -> Finding | None:
+    return _of_clearance(
+        _worst(study, "wire to hole", "wire to slot", "wire to cup"), "route the wire round, or move the hole."
+    )
+
+
+@check("weighed", "This piece weighed", "Two boards of one species differ by 20 %: what counts is this piece.", "rule")
+def weighed(study: Study) -> Finding:
+    if study.design.body.measured:
+        return Finding("good", f"{study.design.body.density_g_ml:.3f} g/mL, measured")
+    return Finding("watch", "looked up, not measured", "Weigh a squared test block of this piece: Fit-out, Measure.")
+
+
+@check("hollow", "Hollow", "A print that leaks fills up: it should still float then, or have a drain.")
+def hollow(study: Study) -> Finding | None:
+    mesh, shell = study.hollow, study.design.body.shell
+    if mesh is None or shell is None or shell.drain:
+        return None
+    water = mesh.volume_mm3 * study.water.density_g_mm3 * (1.0 - shell.infill_percent / 100.0)
+    spare = study.buoyancy.reserve_g - water
+    if spare < 0:
+        return Finding("watch", f"flooded it sinks by {-spare:.1f} g", "Seal it well, or fill it with light infill.")
+    return Finding("good", f"{spare:.1f} g spare when flooded", NOTHING)
