@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from yellowbob.afloat.immersion import capillary
 from yellowbob.ballast.odds import Spread
 from yellowbob.ballast.picks import Pick
 from yellowbob.ballast.settle import Settled
@@ -23,7 +24,9 @@ def rests_report(study: Study) -> dict[str, Any]:
     report = float_report(study)
     if study.rests:
         found = study.landings
-        for entry, share, knock in zip(report["rests"], found.shares, found.knocks_nj, strict=True):
+        for rest, entry, share, knock in zip(study.rests, report["rests"], found.shares, found.knocks_nj, strict=True):
+            band = capillary(study.afloat, rest.up, rest.height_mm)
+            entry["capillary_g"], entry["capillary_mm"] = rounded(band.load_g), rounded(band.draft_mm)
             entry["landing_share"] = rounded(share)
             entry["knock_energy_uj"] = rounded(knock / 1000.0) if math.isfinite(knock) else None
     return report

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from threading import Thread
+from typing import Any
 
 import numpy as np
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal, Slot
 
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
+from yellowbob.errors import YellowBobError
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View, shaded
 
@@ -44,6 +46,93 @@ class _Work(QRunnable):
 
     def run(self) -> None:
         self.answer.done.emit(self.number, self.afloat, all_rests(self.afloat))
+
+
+class _Words(QObject):
+    """How a task on another thread speaks to the interface."""
+
+    told = Signal(str, int, float)
+    done = Signal(str, int, object)
+    failed = Signal(str, int, str)
+
+
+Told = Callable[[float], bool]
+"""Called with the share done; False asks to stop."""
+
+
+class _Task(QRunnable):
+    def __init__(
+        self, kind: str, number: int, work: Callable[[Told], object], words: _Words, live: dict[str, int]
+    ) -> None:
+        super().__init__()
+        self.kind, self.number, self.work, self.words, self.live = kind, number, work, words, live
+
+    def _told(self, share: float) -> bool:
+        self.words.told.emit(self.kind, self.number, share)
+        return self.live.get(self.kind) == self.number
+
+    def run(self) -> None:
+        if self.live.get(self.kind) != self.number:
+            return
+        try:
+            self.words.done.emit(self.kind, self.number, self.work(self._told))
+        except YellowBobError as error:
+            self.words.failed.emit(self.kind, self.number, str(error))
+
+
+class Tasks(QObject):
+    """Slow work by kind: a newer task of a kind replaces the older one, which is asked to stop."""
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self._words = _Words(self)
+        self._live: dict[str, int] = {}
+        self._newest = 0
+        self._calls: dict[str, tuple[Callable[[Any], None], Callable[[str], None], Callable[[float], None]]] = {}
+        self._words.told.connect(self._told)
+        self._words.done.connect(self._done)
+        self._words.failed.connect(self._failed)
+
+    def start(
+        self, kind: str, work: Callable[[Told], Any], done: Callable[[Any], None],
+        failed: Callable[[str], None] = lambda _: None, told: Callable[[float], None] = lambda _: None,
+    ) -> None:  # fmt: skip
+        """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal."""
+        self._newest += 1
+        self._live[kind] = self._newest
+        self._calls[kind] = (done, failed, told)
+        self._pool.start(_Task(kind, self._newest, work, self._words, self._live))
+
+    def stop(self, kind: str) -> None:
+        """Ask the task of a kind to stop; its result is not passed on."""
+        self._live.pop(kind, None)
+
+    def running(self, kind: str) -> bool:
+        return kind in self._live
+
+    @Slot(str, int, float)
+    def _told(self, kind: str, number: int, share: float) -> None:
+        if self._live.get(kind) == number:
+            self._calls[kind][2](share)
+
+    @Slot(str, int, object)
+    def _done(self, kind: str, number: int, result: object) -> None:
+        if self._live.get(kind) == number:
+            del self._live[kind]
+            self._calls[kind][0](result)
+
+    @Slot(str, int, str)
+    def _failed(self, kind: str, number: int, words: str) -> None:
+        if self._live.get(kind) == number:
+            del self._live[kind]
+            self._calls[kind][1](words)
+
+    def finish(self) -> None:
+        """Stop everything and wait for what is running."""
+        self._live.clear()
+        self._pool.waitForDone()
 
 
 class Background(QObject):

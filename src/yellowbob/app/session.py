@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
+from yellowbob.afloat.landing import RestMap, rest_map
 from yellowbob.afloat.remembered import keep, recall
-from yellowbob.afloat.rest import Afloat, Rest
-from yellowbob.app.background import Background
+from yellowbob.afloat.rest import Afloat, Rest, pitch_roll
+from yellowbob.app.background import Background, Tasks, Warm
 from yellowbob.app.recovery import Recovery
 from yellowbob.design.edits import Piece, pieces
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.model import Design
 from yellowbob.errors import YellowBobError
 from yellowbob.study import Study
+
+Array = NDArray[np.float64]
 
 SETTLE_MS = 70
 """Pause after an edit before all rests are looked for again."""
@@ -49,10 +55,14 @@ class Session(QObject):
 
     changed = Signal()
     """the design, and with it everything, is another one"""
+    mapped = Signal()
+    """it is known where every landing ends"""
     settled = Signal()
     """all rests are known again"""
     picked = Signal()
     """another piece is selected"""
+    moved = Signal()
+    """the tank shows another moment: a throw, a pose, an attitude pointed at"""
     said = Signal(str)
     """a line for the maker to read; empty clears it"""
     renamed = Signal()
@@ -64,10 +74,13 @@ class Session(QObject):
         self.undo.cleanChanged.connect(self._clean_changed)
         self.recovery = recovery
         self.background = Background(self)
+        self.tasks = Tasks(self)
         self.path = path
         self.design = design
         self.study = Study(design)
         self.rest: Rest | None = None
+        self.posture: Rest | None = None
+        self.fan: tuple[Array, Array] | tuple[()] = ()
         self.fault = ""
         self.piece: Piece | None = None
         self._pause = QTimer(self)
@@ -99,7 +112,7 @@ class Session(QObject):
 
     def put(self, design: Design) -> None:
         """Show another design in place of this one, following the rest from where it is shown now."""
-        self.design = design
+        self.design, self.posture, self.fan = design, None, ()
         study = Study(design, self.study)
         try:
             rest = study.rest_followed(self.rest)
@@ -127,9 +140,35 @@ class Session(QObject):
             now = listed.index(self.piece) if self.piece in listed else (-1 if step > 0 else 0)
             self.pick(listed[(now + step) % len(listed)])
 
+    @property
+    def shown(self) -> Rest | None:
+        """What the tank shows: a moment's posture, else the rest."""
+        return self.posture if self.posture is not None else self.rest
+
+    def show_posture(self, posture: Rest | None) -> None:
+        """Show a moment in the tank; None goes back to the rest."""
+        self.posture = posture
+        self.moved.emit()
+
+    def hold_at(self, up: Array, height_mm: float) -> None:
+        """Show it held at an attitude and a water height (x·up, mm): a moment, no rest."""
+        if self.rest is None:
+            return
+        pitch, roll = pitch_roll(up)
+        low = float((self.study.afloat.hull.vertices @ up).min())
+        self.show_posture(
+            replace(self.rest, up=(float(up[0]), float(up[1]), float(up[2])), height_mm=height_mm, pitch_rad=pitch,
+                    roll_rad=roll, draft_mm=height_mm - low, neutral=False)
+        )  # fmt: skip
+
+    def show_fan(self, ups: Array, drafts_mm: Array) -> None:
+        """Show the waterlines of many builds in the tank: world-up (k, 3) in body axes and draft (k,)."""
+        self.fan = (ups, drafts_mm)
+        self.moved.emit()
+
     def show_rest(self, rest: Rest) -> None:
         """Show another of its rests in the tank."""
-        self.rest = rest
+        self.rest, self.posture = rest, None
         self.changed.emit()
 
     # ---- rests
@@ -159,6 +198,18 @@ class Session(QObject):
     def _rests_found(self, afloat: Afloat, rests: tuple[Rest, ...]) -> None:
         if self.study.accept_rests(afloat, rests):
             self.settled.emit()
+            self._look_for_landings()
+
+    def _look_for_landings(self) -> None:
+        """Where every landing ends follows the rests, when the compiled code is there."""
+        afloat, rests = self.study.afloat, self.study.rests
+        if not rests or self.study.landings_known or not Warm.ready:
+            return
+        self.tasks.start("landings", lambda _: rest_map(afloat, rests), self._landings_found)
+
+    def _landings_found(self, found: RestMap) -> None:
+        if self.study.accept_landings(found):
+            self.mapped.emit()
 
     def settle(self) -> None:
         """Finish what is pending now, instead of after the pause."""
@@ -183,6 +234,7 @@ class Session(QObject):
         if not clean:
             self.undo.resetClean()
         self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
+        self.posture = None
         self._show_upright()
         self.picked.emit()
         self.changed.emit()

@@ -152,6 +152,12 @@ def _sheet(t: Theme) -> str:
     QScrollBar:vertical {{ background: {t.card}; width: 10px; }}
     QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 24px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+    QSlider::groove:horizontal {{ background: {t.wood}; height: 6px; border-radius: 3px; }}
+    QSlider::handle:horizontal {{ background: {t.grab}; border: 2px solid {t.grab_edge}; width: 14px; margin: -6px 0;
+        border-radius: 8px; }}
+    QSlider:focus {{ border: 1px solid {t.water_ink}; border-radius: 3px; }}
+    QProgressBar {{ background: {t.wood}; border: none; border-radius: 4px; }}
+    QProgressBar::chunk {{ background: {t.water_deep}; border-radius: 4px; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollArea > QWidget > QWidget {{ background: transparent; }}
     """

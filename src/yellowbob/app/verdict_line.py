@@ -8,8 +8,9 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLay
 
 from yellowbob.app.session import Session
 from yellowbob.app.theme import Look, colour, elided, font
-from yellowbob.checks.registry import Verdict, verdicts
+from yellowbob.checks.registry import FIRST, Verdict, verdicts
 
+OTHERS = "others"
 MARKS = {"good": "✓", "watch": "◦", "failed": "!", "unknown": "?"}
 
 
@@ -45,12 +46,13 @@ class VerdictCell(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         verdict, now = self.verdict, Look.now
+        state = "good" if verdict.aside else verdict.state
         tone = {"good": now.foot_good, "failed": now.foot_bad, "watch": now.foot_ink, "unknown": now.foot_soft}
         painter.setFont(font(9.5))
         painter.setPen(colour(now.foot_soft))
         painter.drawText(12, 19, verdict.title)
         painter.setFont(font(10.5, True))
-        painter.setPen(colour(tone[verdict.state]))
+        painter.setPen(colour(tone[state]))
         words = f"{MARKS[verdict.state]} {verdict.figure}".replace("✓ ", "")
         painter.drawText(12, 38, elided(words, 10.5, True, self.width() - 18))
         if self.hasFocus():
@@ -58,8 +60,23 @@ class VerdictCell(QWidget):
             painter.drawRect(2, 2, self.width() - 4, self.height() - 4)
 
 
+def summary(others: list[Verdict]) -> Verdict:
+    """The checks without a cell of their own, counted."""
+    heeded = [v for v in others if not v.aside]
+    failed, watch = (sum(v.state == state for v in heeded) for state in ("failed", "watch"))
+    words = (
+        f"{failed} failed, {watch} to watch" if failed else f"{watch} to watch" if watch else f"all {len(others)} good"
+    )
+    return Verdict(
+        OTHERS, f"{len(others)} more checks", "failed" if failed else "watch" if watch else "good", words, "", ""
+    )
+
+
 class VerdictLine(QFrame):
-    """All checks of the session's design, and above them, when asked, one check's reasons."""
+    """The first checks of the session's design, the others counted, and above them, when asked, one check's reasons."""
+
+    wanted = Signal(str)
+    """the page of all checks is asked for"""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -82,6 +99,7 @@ class VerdictLine(QFrame):
         self._cells: dict[str, VerdictCell] = {}
         self._open = ""
         session.settled.connect(self.refresh)
+        session.mapped.connect(self.refresh)
         self.dress()
 
     def dress(self) -> None:
@@ -89,19 +107,28 @@ class VerdictLine(QFrame):
         self.setStyleSheet(f"#foot {{ background: {now.foot}; }} QLabel {{ color: {now.foot_ink}; }}")
 
     def refresh(self) -> None:
-        """Show the checks as they stand; called when all rests are known."""
-        for verdict in verdicts(self.session.study):
-            cell = self._cells.get(verdict.key)
-            if cell is None:
-                cell = self._cells[verdict.key] = VerdictCell(verdict)
-                cell.clicked.connect(self.open_reasons)
-                self._line.addWidget(cell)
-            else:
-                cell.show_verdict(verdict)
+        """Show the checks as they stand; called when all rests are known, and when it is known where landings end."""
+        every = verdicts(self.session.study)
+        shown = [v for v in every if v.key in FIRST]
+        for verdict in sorted(shown, key=lambda v: FIRST.index(v.key)):
+            self._show(verdict)
+        self._show(summary([v for v in every if v.key not in FIRST]))
         self._fill_reasons()
+
+    def _show(self, verdict: Verdict) -> None:
+        cell = self._cells.get(verdict.key)
+        if cell is None:
+            cell = self._cells[verdict.key] = VerdictCell(verdict)
+            cell.clicked.connect(self.open_reasons)
+            self._line.addWidget(cell)
+        else:
+            cell.show_verdict(verdict)
 
     def open_reasons(self, key: str) -> None:
         """Show why and what to do for one check; the same check again closes it."""
+        if key == OTHERS:
+            self.wanted.emit("")
+            return
         self._open = "" if self._open == key else key
         self._fill_reasons()
 
@@ -112,4 +139,5 @@ class VerdictLine(QFrame):
             v = cell.verdict
             self.reasons.setText(
                 f"<b>{v.title}: {v.figure}</b> &nbsp;{v.why} <b>What to do:</b> {v.do} <i>({v.grade})</i>"
+                + (f" <b>Set aside:</b> {v.aside}" if v.aside else "")
             )

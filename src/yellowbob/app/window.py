@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -73,6 +74,7 @@ class Window(QMainWindow):
         self._make_actions()
         self._fill_header()
         session.said.connect(self.say)
+        self.verdict.wanted.connect(self.open_check)
         session.renamed.connect(self._retitle)
         session.settle()
         if session.design.ballast:
@@ -141,6 +143,10 @@ class Window(QMainWindow):
         self._action("Lines bench", ["1"], lambda: self.show_bench("Lines"))
         self._action("Fit-out bench", ["2"], lambda: self.show_bench("Fit-out"))
         self._action("Tank bench", ["3"], lambda: self.show_bench("Tank"))
+        for number, name in enumerate(self.tank.paged.keys, start=1):
+            self._action(f"Tank: {name}", [f"Alt+{number}"], partial(self.show_tank_page, name))
+        self._action("Pose the lure", ["P"], lambda: self.show_tank_page("Pose it"))
+        self._action("Throw it in", ["T"], self.throw)
         self._action("Turn over the brief", ["B"], self.turn_brief)
         self._action("Next piece", ["Ctrl+."], lambda: self.session.pick_next(1))
         self._action("Previous piece", ["Ctrl+,"], lambda: self.session.pick_next(-1))
@@ -275,6 +281,20 @@ class Window(QMainWindow):
         bench.cards.setVisible(not self.brief.isVisible())
         bench.view.setFocus()
 
+    def show_tank_page(self, name: str) -> None:
+        """The Tank bench, turned to one of its pages."""
+        self.show_bench("Tank")
+        self.tank.paged.turn_to(name)
+
+    def throw(self) -> None:
+        """Throw the lure in, at random."""
+        self.show_tank_page("Landings")
+        self.tank.landing.once.click()
+
+    def open_check(self, key: str) -> None:
+        self.show_bench("Tank")
+        self.tank.open_check(key)
+
     def _remove_selected(self) -> None:
         if self._lines is not None and self.benches.currentWidget() is self._lines:
             self._lines.view.remove_point()
@@ -332,4 +352,5 @@ class Window(QMainWindow):
         """Nothing is asked: what is not in a file is kept and comes back at the next start."""
         self.session.keep_now()
         self.session.background.finish()
+        self.session.tasks.finish()
         event.accept()

@@ -257,9 +257,9 @@ def words_of(ballast: Ballast) -> str:
     )
     if drilling is None:
         return what
-    a, b = drilling.place_mm
-    where = f"x {a:g}" if drilling.side == "belly" else f"z {b:g}"
-    lean = f", leaning {drilling.lean_deg:g}°" if drilling.lean_deg else ""
+    at = drilling.place_mm[0] if drilling.side == "belly" else drilling.place_mm[1]
+    where = f"{'x' if drilling.side == 'belly' else 'z'} {at:g}".replace("-", "−")
+    lean = f", leaning {drilling.lean_deg:g}°".replace("-", "−") if drilling.lean_deg else ""
     return f"{what}; {drilling.side} hole at {where} mm, {drilling.diameter_mm:g} × {drilling.depth_mm:g} mm deep{lean}"
 
 

@@ -53,7 +53,7 @@ def by_place(design: Design, steps_mm: tuple[float, ...] = (-12.0, -6.0, 0.0, 6.
         slid = design
         for number in range(len(design.ballast)):
             slid = moved(slid, Piece("ballast", number), step, 0.0, 0.0)
-        words = "as drawn" if step == 0 else f"ballast {abs(step):g} mm {'aft' if step > 0 else 'forward'}"
+        words = "as drawn" if step == 0 else f"{abs(step):g} mm {'aft' if step > 0 else 'forward'}"
         out.append((words, slid))
     return out
 

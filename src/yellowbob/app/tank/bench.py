@@ -1,36 +1,85 @@
-"""The Tank bench: the drawing above, cards below."""
+"""The Tank bench: the drawing above; below it pages for pieces, landings, pose, variants, odds and checks."""
 
 from __future__ import annotations
 
+from typing import cast
+
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from yellowbob.app.paged import Paged
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import RestsCard, WoodWaterCard
+from yellowbob.app.tank.checks_page import ChecksPage
+from yellowbob.app.tank.landing_page import LandingPage
+from yellowbob.app.tank.odds_page import OddsPage
 from yellowbob.app.tank.piece_card import PieceCard
+from yellowbob.app.tank.pose_page import PosePage
+from yellowbob.app.tank.poser import Poser
+from yellowbob.app.tank.variants_page import VariantsPage
 from yellowbob.app.tank.view import TankView
 
 
 class TankBench(QWidget):
-    """How it sits, and what can be changed about it."""
+    """How it sits, whether it comes right, and what ballast makes it do so."""
 
     def __init__(self, session: Session) -> None:
         super().__init__()
-        self.view = TankView(session)
+        self.session = session
+        self.poser = Poser(session)
+        self.view = TankView(session, self.poser)
         self.piece = PieceCard(session)
         self.water = WoodWaterCard(session)
         self.rests = RestsCard(session)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(10)
-        column.addWidget(self.view, 1)
-        self.cards = QWidget()
-        cards = QHBoxLayout(self.cards)
+        self.pieces = QWidget()
+        cards = QHBoxLayout(self.pieces)
         cards.setContentsMargins(0, 0, 0, 0)
         cards.setSpacing(10)
-        cards.addWidget(self.piece, 5)
-        cards.addWidget(self.water, 3)
-        cards.addWidget(self.rests, 2)
-        for card in (self.piece, self.water, self.rests):
-            card.setMinimumHeight(186)
-            card.setMaximumHeight(200)
-        column.addWidget(self.cards)
+        for card, share in ((self.piece, 5), (self.water, 3), (self.rests, 2)):
+            cards.addWidget(card, share)
+        self.paged = Paged({
+            "Pieces": lambda: self.pieces, "Landings": lambda: LandingPage(session, self.poser),
+            "Pose it": lambda: PosePage(session, self.poser), "Variants": lambda: VariantsPage(session),
+            "Odds": lambda: OddsPage(session), "Checks": lambda: ChecksPage(session),
+        })  # fmt: skip
+        self.cards = self.paged.stack
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        column.addWidget(self.view, 1)
+        column.addWidget(self.paged)
+        self.paged.turned.connect(self._turned)
+        self.paged.turn_to("Pieces")
+
+    def _turned(self, name: str) -> None:
+        """Posing goes with its page, and with the map that poses too."""
+        if name not in ("Pose it", "Landings"):
+            self.poser.end()
+        if name == "Landings" and not self.poser.posing:
+            self.session.show_posture(None)
+
+    # ---- pages by name, for whoever drives the bench
+
+    @property
+    def landing(self) -> LandingPage:
+        return cast(LandingPage, self.paged.page("Landings"))
+
+    @property
+    def pose(self) -> PosePage:
+        return cast(PosePage, self.paged.page("Pose it"))
+
+    @property
+    def variants(self) -> VariantsPage:
+        return cast(VariantsPage, self.paged.page("Variants"))
+
+    @property
+    def odds(self) -> OddsPage:
+        return cast(OddsPage, self.paged.page("Odds"))
+
+    @property
+    def checks(self) -> ChecksPage:
+        return cast(ChecksPage, self.paged.page("Checks"))
+
+    def open_check(self, key: str) -> None:
+        """Turn to the checks, at one of them."""
+        self.paged.turn_to("Checks")
+        self.checks.open(key)

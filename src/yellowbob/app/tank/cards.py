@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QListWidgetItem,
     QMenu,
     QPushButton,
+    QSlider,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -143,6 +144,7 @@ class RestsCard(Card):
         self.list.itemActivated.connect(self._show)
         self.list.itemClicked.connect(self._show)
         session.settled.connect(self.refresh)
+        session.mapped.connect(self.refresh)
 
     def refresh(self) -> None:
         super().refresh()
@@ -159,6 +161,8 @@ class RestsCard(Card):
             )  # fmt: skip
             draft, gm = show(rest.draft_mm, unit), show(rest.gm_min_mm, unit)
             words = f"{signed(pitch, 1)}°, {way}\ndraft {draft} {unit}\nGM {gm} {unit}"
+            if self.session.study.landings_known:
+                words += f"\n{100 * self.session.study.share_of(rest):.1f} % of landings"
             item = QListWidgetItem(words)
             item.setData(Qt.ItemDataRole.UserRole, number)
             self.list.addItem(item)
@@ -176,6 +180,7 @@ class WoodWaterCard(Card):
 
     def __init__(self, session: Session) -> None:
         super().__init__("Wood and water", session)
+        self._thread = ""
         self.material = Choice("Material", sorted(materials()), self._material)
         self.density = self.quantity("Density of this piece", "density", self._density, 3)
         self.water = Choice("Water", list(SALINITY_G_KG), self._water)
@@ -192,6 +197,16 @@ class WoodWaterCard(Card):
         label.setObjectName("soft")
         self.grid.addWidget(label, 3, 0)
         self.grid.addLayout(pair, 3, 1)
+        self.warmth = self._slider("Cold to warm", (0, 30), lambda v: self._temperature(float(v)), "slide temperature")
+        self.salt = self._slider("Fresh to sea", (0, 36), lambda v: self._salinity(float(v)), "slide salt")
+        words = QLabel("warm, salt")
+        words.setObjectName("soft")
+        self.grid.addWidget(words, 4, 0)
+        slides = QHBoxLayout()
+        slides.setSpacing(14)
+        slides.addWidget(self.warmth)
+        slides.addWidget(self.salt)
+        self.grid.addLayout(slides, 4, 1)
         self.grid.setColumnStretch(1, 1)
         self.close_up()
         session.changed.connect(self.follow)
@@ -205,7 +220,34 @@ class WoodWaterCard(Card):
         self.water.show_text(design.water.name)
         self.temperature.show_value(design.water.temperature_c)
         own = design.water.salinity_g_kg
-        self.salinity.show_value(SALINITY_G_KG[design.water.name] if own is None else own)
+        salt = SALINITY_G_KG[design.water.name] if own is None else own
+        for slider, value in ((self.warmth, design.water.temperature_c), (self.salt, salt)):
+            slider.blockSignals(True)
+            slider.setValue(round(value))
+            slider.blockSignals(False)
+        self.salinity.show_value(salt)
+
+    def _slider(self, name: str, span: tuple[int, int], given: Callable[[int], None], thread: str) -> QSlider:
+        made = QSlider(Qt.Orientation.Horizontal)
+        made.setRange(*span)
+        made.setFixedHeight(24)
+        made.setAccessibleName(name)
+        made.setToolTip(name)
+
+        def slid(value: int) -> None:
+            self._thread = thread
+            self.session.dragging = made.isSliderDown()
+            given(value)
+            self._thread = ""
+
+        def let_go() -> None:
+            self.session.dragging = False
+            self.session.end_thread()
+            self.follow()
+
+        made.valueChanged.connect(slid)
+        made.sliderReleased.connect(let_go)
+        return made
 
     def _body(self, words: str, **changes: Any) -> None:
         design = self.session.design
@@ -213,7 +255,7 @@ class WoodWaterCard(Card):
 
     def _set_water(self, words: str, **changes: Any) -> None:
         design = self.session.design
-        self.session.edit(design.but(water=replaced(design.water, **changes)), words)
+        self.session.edit(design.but(water=replaced(design.water, **changes)), words, self._thread)
 
     def _material(self, name: str) -> None:
         known = materials().get(name)

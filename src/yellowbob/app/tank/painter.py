@@ -11,6 +11,7 @@ from yellowbob.app.background import Warm
 from yellowbob.app.fields import Units
 from yellowbob.app.theme import Look, colour, font
 from yellowbob.design.model import Design, Fitting, Slug
+from yellowbob.fitout.hooks import fixed_lines
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View, contour, flat_faces, shaded
 from yellowbob.quantities import show
@@ -145,6 +146,29 @@ def _paint_ballast(painter: QPainter, view: View, placed: PlacedBallast, picked:
         painter.drawEllipse(QPointF(x, y), 4, 4)
 
 
+FIGURES_PX = 96.0
+"""The top of the drawing belongs to figures and small views."""
+
+
+def paint_fan(painter: QPainter, view: View, mesh: Mesh, ups: Array, drafts_mm: Array) -> None:
+    """The waterlines of many builds, as they would stand on the body drawn here."""
+    painter.save()
+    painter.setClipRect(QRectF(0, FIGURES_PX, 4000, 4000))
+    painter.setPen(QPen(colour(Look.now.water_ink, 26), 1.4))
+    low, high = mesh.bounds[0, 0], mesh.bounds[1, 0]
+    long = float(high - low)
+    for up, draft in zip(ups, drafts_mm, strict=True):
+        if up[2] < 0.2:
+            continue
+        height = float((mesh.vertices @ up).min()) + float(draft)
+        ends = []
+        for x in (low - 0.05 * long, high + 0.05 * long):
+            # the water plane x·up = height, met in the centre plane at this station
+            ends.append(QPointF(*view.pixels(np.array([x, 0.0, (height - x * up[0]) / up[2]]))))
+        painter.drawLine(*ends)
+    painter.restore()
+
+
 def paint_wires(painter: QPainter, view: View, design: Design) -> None:
     for wire in design.wires:
         pen = QPen(colour(Look.now.soft), max(1.4, wire.diameter_mm * view.scale * 0.5))
@@ -187,7 +211,10 @@ def _paint_fitting(painter: QPainter, view: View, fitting: Fitting) -> None:
     x, y = view.pixels(np.asarray(fitting.at_mm))
     painter.setPen(round_pen(colour(Look.now.ink), 1.8))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    if fitting.sort == "hook":
+    if fitting.sort == "hook" and not fitting.hanging:
+        for line in fixed_lines(fitting):
+            painter.drawPolyline(_outline(view, line))
+    elif fitting.sort == "hook":
         _paint_hook(painter, x, y, fitting.reach_mm * view.scale, fitting.span_mm * view.scale)
     elif fitting.sort == "ring":
         size = max(3.0, fitting.span_mm * view.scale / 2)

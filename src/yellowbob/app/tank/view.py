@@ -11,12 +11,14 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
+from yellowbob.afloat.immersion import capillary
 from yellowbob.afloat.rest import Rest
 from yellowbob.app.background import Warm
 from yellowbob.app.fields import Units
 from yellowbob.app.session import Session
 from yellowbob.app.tank import painter as paint
 from yellowbob.app.tank.camera import level_axes, side_camera, small_view
+from yellowbob.app.tank.poser import Poser
 from yellowbob.app.theme import Look, colour, font, width_of
 from yellowbob.design.edits import Piece, moved, pieces
 from yellowbob.lines.mesh import Mesh
@@ -29,12 +31,14 @@ Array = NDArray[np.float64]
 NUDGE_MM = 0.1
 SHIFT_TIMES = 10
 GRAB_PX = 14.0
+FINE_MM2 = 80.0
+"""A waterplane smaller than this is fine enough for the meniscus to count: the band it puts on the draft is shown."""
 
 
 class TankView(QWidget):
     """Shows `session.rest`; drags and arrow keys move the selected piece."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, poser: Poser | None = None) -> None:
         super().__init__()
         self.session = session
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -51,6 +55,9 @@ class TankView(QWidget):
         self._camera: tuple[Study, Rest | None, QSize, View] | None = None
         session.changed.connect(self.update)
         session.picked.connect(self.update)
+        session.moved.connect(self.update)
+        self.poser = poser if poser is not None else Poser(session)
+        self.poser.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
         return QSize(944, 470)
@@ -58,19 +65,24 @@ class TankView(QWidget):
     # ---- where things are
 
     def up(self) -> Array:
-        rest = self.session.rest
+        rest = self.session.shown
         return np.asarray(rest.up if rest is not None else (0.0, 0.0, 1.0), dtype=float)
 
     def camera(self) -> View:
         """The side view as it is drawn now."""
-        study, rest, up = self.session.study, self.session.rest, self.up()
+        study, rest, up = self.session.study, self.session.shown, self.up()
         if self._camera is not None and self._camera[:3] == (study, rest, self.size()):
             return self._camera[3]
         mesh = study.whole
         top = float((mesh.vertices @ up).max())
         height = rest.height_mm if rest is not None else top + 4.0
         area = (24.0, 92.0, self.width() - 48.0, self.height() - 92.0 - 14.0)
-        view = side_camera(mesh, study.design, up, height, area, self._held)
+        held = self._held
+        if held is None and self.session.posture is not None and not self.poser.posing:
+            # a moment is drawn at one scale whatever its attitude, so that it does not breathe
+            reach = 1.1 * float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0]))
+            held = min(area[2], area[3]) / reach
+        view = side_camera(mesh, study.design, up, height, area, held)
         self._camera = (study, rest, self.size(), view)
         return view
 
@@ -111,7 +123,7 @@ class TankView(QWidget):
                 raise
             self._paint_fault(painter, area, session.fault or str(error))
             return
-        study, rest, up = session.study, session.rest, self.up()
+        study, rest, up = session.study, session.shown, self.up()
         surface = view.origin[1]
         picked = session.piece
         ballast = picked.index if picked and picked.kind == "ballast" else None
@@ -123,9 +135,13 @@ class TankView(QWidget):
         aft, _ = level_axes(up)
         zero = view.origin[0] + float(((study.whole.vertices - view.place) @ aft).min()) * view.scale
         self._paint_ruler(painter, area, surface, zero, view.scale)
-        paint.paint_holes(painter, view, study.holes, ballast)
+        work = self.poser.work  # while it is posed, the ballast that is looked for is not drawn where it was
+        paint.paint_holes(painter, view, work.bare.holes if work is not None else study.holes, ballast)
         paint.paint_fittings(painter, view, study.design, fitting)
-        if rest is not None:
+        if session.fan and session.posture is None:
+            paint.paint_fan(painter, view, study.whole, *session.fan)
+        self.poser.paint(painter, view)
+        if rest is not None and session.posture is None:
             self._paint_centres(painter, view)
         self._paint_small(painter, view)
         self._paint_figures(painter)
@@ -165,7 +181,7 @@ class TankView(QWidget):
         _, starboard = level_axes(up)
         tail = small_view(mesh, starboard, up, (right - 118, 26, 118, 66), scale)
         paint.paint_solid(painter, mesh, tail, small=True)
-        rest = self.session.rest
+        rest = self.session.shown
         if rest is not None:
             y = tail.origin[1] - tail.scale * (rest.height_mm - float(tail.place @ up))
             painter.setPen(QPen(colour(Look.now.water_ink), 2))
@@ -210,7 +226,7 @@ class TankView(QWidget):
 
     def _paint_figures(self, painter: QPainter) -> None:
         """The large figures: attitude, what shows, draft; unit once."""
-        rest = self.session.rest
+        rest = self.session.shown
         if rest is None:
             painter.setPen(colour(Look.now.bad))
             painter.setFont(font(26, bold=True))
@@ -227,8 +243,12 @@ class TankView(QWidget):
             words += ", any side up"
         unit = Units.of("length")
         top = float((self.session.study.whole.vertices @ self.up()).max()) - rest.height_mm
+        under = "draft"
+        if self.session.posture is None and 0.0 < rest.waterplane_mm2 < FINE_MM2:
+            band = capillary(self.session.study.afloat, rest.up, rest.height_mm).draft_mm
+            under = f"draft, ± {show(band, unit)} by the meniscus"
         figures = [(f"{abs(pitch):.1f}°", "", words), (show(max(top, 0.0), unit), unit, "shows above water"),
-                   (show(rest.draft_mm, unit), unit, "draft")]  # fmt: skip
+                   (show(rest.draft_mm, unit), unit, under)]  # fmt: skip
         x = 20.0
         for number, unit_words, label in figures:
             painter.setFont(font(25, True))
@@ -257,6 +277,9 @@ class TankView(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton or (self.session.rest is None and self.session.fault):
             return
+        if self.poser.press(event.position(), self.camera()):
+            self._held = self.camera().scale
+            return
         piece = self.piece_at(event.position())
         self.session.pick(piece)
         self.session.end_thread()
@@ -265,6 +288,8 @@ class TankView(QWidget):
         self._drag = (piece, event.position()) if piece is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.poser.move(event.position(), self.camera()):
+            return
         if self._drag is None:
             over = self.piece_at(event.position())
             self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
@@ -276,6 +301,7 @@ class TankView(QWidget):
         self.move_piece(piece, view.right * (step.x() / view.scale) - view.up * (step.y() / view.scale), "drag")
 
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
+        self.poser.release()
         self._drag = self._held = self._camera = None
         self.session.dragging = False
         self.session.end_thread()
@@ -295,10 +321,13 @@ class TankView(QWidget):
             Qt.Key.Key_Down: (0.0, -1.0),
         }  # fmt: skip
         step = arrows.get(Qt.Key(event.key()))
+        tenfold = SHIFT_TIMES if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        if step is not None and self.poser.nudge(step[0] * tenfold, step[1] * tenfold):
+            return
         if event.text() in (",", "."):
             self.session.pick_next(1 if event.text() == "." else -1)
         elif step is not None and self.session.piece is not None:
-            size = NUDGE_MM * (SHIFT_TIMES if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
+            size = NUDGE_MM * tenfold
             by = np.array([step[0] * size, 0.0, step[1] * size])
             self.move_piece(self.session.piece, by, f"nudge {self.session.piece}")
         else:
