@@ -92,6 +92,7 @@ def drop(
     height: Annotated[str, typer.Option(help="of its lowest point over the water")] = "200 mm",
     seed: Annotated[int, typer.Option(help="of random attitudes")] = 1,
     times: Annotated[int, typer.Option(help="how many drops; more than one are thrown at random and tallied")] = 1,
+    by_hand: Annotated[bool, typer.Option("--by-hand", help="held afloat at the attitude and let go")] = False,
     undamped: Annotated[bool, typer.Option("--undamped", help="no drag and no waves, 10 s")] = False,
     as_json: Json = False,
 ) -> None:
@@ -113,7 +114,13 @@ def drop(
         if pitch is not None and times == 1:
             at = (math.radians(read_quantity(pitch, "angle")), math.radians(read_quantity(roll or "0", "angle")))
         last = played(
-            study.afloat, study.inertia_g_mm2, *at, high, seconds=10.0 if undamped else 60.0, damped=not undamped
+            study.afloat,
+            study.inertia_g_mm2,
+            *at,
+            high,
+            seconds=10.0 if undamped else 60.0,
+            damped=not undamped,
+            by_hand=by_hand,
         )
         ends.append(last.end)
     counted = tally(ends, study.rests)

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.immersion import immersed
+from yellowbob.afloat.immersion import height_for_mass, immersed
 from yellowbob.afloat.rest import Afloat, Rest, pitch_roll, rest_near, up_from
 from yellowbob.constants import GRAVITY_MM_S2
 from yellowbob.errors import BadInput, NoRest
@@ -84,11 +84,13 @@ class Drop:
 def drop(
     afloat: Afloat, inertia_g_mm2: Array, pitch_rad: float, roll_rad: float, height_mm: float,
     spin_rad_s: tuple[float, float, float] = (0.0, 0.0, 0.0), seconds: float = LONGEST_S, damped: bool = True,
+    by_hand: bool = False,
 ) -> Drop:  # fmt: skip
     """Let it go at an attitude, its lowest point a height above the water (mm), and play until it lies still.
 
-    It falls freely through the air; on touching, the water it must move takes its share of the speed at once. Without
-    damping the sum of its energies stays what it was. Raises NoRest for a sinker, BadInput for a height out of 0 to 5 m.
+    By hand, it is held afloat at that attitude, at its own displacement, and let go. Else it falls freely through the
+    air; on touching, the water it must move takes its share of the speed at once. Without damping the sum of its energies
+    stays what it was. Raises NoRest for a sinker, BadInput for a height out of 0 to 5 m.
     """
     from yellowbob.afloat.motion import STATE, play
 
@@ -110,6 +112,9 @@ def drop(
     state = np.zeros(STATE)
     state[:4] = _quaternion(up)
     state[4] = above
+    if by_hand:
+        fall = speed = 0.0
+        state[4] = float((centre + afloat.origin) @ up) - height_for_mass(afloat, up, afloat.mass_g)
     state[5:8] = -up * speed * afloat.mass_g / heavy
     state[8:11] = spin_rad_s
     rows = max(2, round(seconds / (STEP_S * FRAME_STEPS)))

@@ -15,17 +15,16 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
-    QMenu,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from yellowbob.app.brief_card import BriefCard
-from yellowbob.app.demo_designs import demo_files
 from yellowbob.app.fields import Units
 from yellowbob.app.header import Header
-from yellowbob.app.instruments import fill_ports, use_kept_ports
+from yellowbob.app.instruments import use_kept_ports
+from yellowbob.app.menus import fill_design_menu, fill_undo_menu, fill_view_menu
 from yellowbob.app.session import Session
 from yellowbob.app.settings import Settings
 from yellowbob.app.slip_panel import SlipPanel
@@ -158,49 +157,10 @@ class Window(QMainWindow):
 
     def _fill_header(self) -> None:
         line = self.header.buttons
-        line.addWidget(drop("Design", self._fill_design_menu, "Design menu"))
-        line.addWidget(drop("Undo", self._fill_undo_menu, "Undo menu"))
-        line.addWidget(drop("View", self._fill_view_menu, "View menu"))
+        line.addWidget(drop("Design", partial(fill_design_menu, self), "Design menu"))
+        line.addWidget(drop("Undo", partial(fill_undo_menu, self), "Undo menu"))
+        line.addWidget(drop("View", partial(fill_view_menu, self), "View menu"))
         self.header.tabs.chosen.connect(self.show_bench)
-
-    def _add(self, menu: QMenu, *names: str) -> None:
-        for name in names:
-            menu.addAction(self.actions_by_name[name])
-
-    def _fill_design_menu(self, menu: QMenu) -> None:
-        self._add(menu, "Open a design")
-        recent = menu.addMenu("Recent")
-        for path in self.settings.recent():
-            recent.addAction(path.name).triggered.connect(lambda _=False, p=path: self.open(p))
-        recent.setEnabled(not recent.isEmpty())
-        demo = menu.addMenu("Demo workshop")
-        for file in demo_files():
-            design = read_design(file)
-            demo.addAction(f"{design.name}, {design.kind}").triggered.connect(lambda _=False, f=file: self.open_demo(f))
-        menu.addSeparator()
-        self._add(menu, "Save", "Save as", "Sheet at true scale")
-        menu.addSeparator()
-        self._add(menu, "Close")
-
-    def _fill_undo_menu(self, menu: QMenu) -> None:
-        stack = self.session.undo
-        undo, redo = self.actions_by_name["Undo"], self.actions_by_name["Redo"]
-        undo.setText(f"Undo {stack.undoText()}".strip())
-        redo.setText(f"Redo {stack.redoText()}".strip())
-        undo.setEnabled(stack.canUndo())
-        redo.setEnabled(stack.canRedo())
-        menu.addActions([undo, redo])
-
-        def allow_keys() -> None:
-            undo.setEnabled(True)
-            redo.setEnabled(True)
-
-        menu.aboutToHide.connect(allow_keys)
-
-    def _fill_view_menu(self, menu: QMenu) -> None:
-        self._add(menu, "Turn over the brief", "Day or evening colours", "Change units", "Keys")
-        for words, what in (("Scale on", "mass"), ("Callipers on", "length")):
-            fill_ports(menu.addMenu(words), what, self.settings)
 
     # ---- what they do
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -173,10 +173,12 @@ def two_hole_picks(work: Ballasting, shelf: dict[str, BallastStock], counts: dic
             if hole is None or not fits(hole, work.room, alone):
                 break
             made.append(replaced(hole, name=f"{hole.name} {number + 1}", drilling=_drillable(hole)))
-        if len(made) == 2:
+        have = counts.get(stock.name)
+        used = sum(b.weight.length_mm for b in made if isinstance(b.weight, Slug))
+        if len(made) == 2 and (have is None or used <= have):
             pick = judged(design, (made[0], made[1]), work.posed, work.room, afloat_maker(work.bare))
             if pick is not None:
-                out.append(pick)
+                out.append(pick if have is None else replace(pick, left=have - used))
     return sorted(out, key=lambda p: p.score)[:4]
 
 

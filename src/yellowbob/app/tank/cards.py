@@ -162,7 +162,7 @@ class RestsCard(Card):
             draft, gm = show(rest.draft_mm, unit), show(rest.gm_min_mm, unit)
             words = f"{signed(pitch, 1)}°, {way}\ndraft {draft} {unit}\nGM {gm} {unit}"
             if self.session.study.landings_known:
-                words += f"\n{100 * self.session.study.share_of(rest):.1f} % of landings"
+                words += f"\n{100 * self.session.study.share_of(rest):.0f} % land so"
             item = QListWidgetItem(words)
             item.setData(Qt.ItemDataRole.UserRole, number)
             self.list.addItem(item)

@@ -57,7 +57,7 @@ class RightingCurve(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         now, found = Look.now, self.curve
-        area = QRectF(34, 6, self.width() - 42, self.height() - 26)
+        area = QRectF(34, 6, self.width() - 54, self.height() - 26)
         painter.setFont(font(8))
         if found is None:
             painter.setPen(colour(now.soft))
@@ -164,6 +164,8 @@ class LandingPage(QWidget):
         self.halt = button("Stop", self._stop)
         self.slow = QCheckBox("slow")
         self.slow.toggled.connect(self._slow)
+        self.turn = button("Turn it over by hand", self._turn_over)
+        grid.addWidget(self.turn, 3, 0, 1, 2)
         grid.addWidget(self.once, 1, 0)
         grid.addWidget(self.over, 1, 1)
         grid.addWidget(self.hold, 2, 0)
@@ -220,6 +222,12 @@ class LandingPage(QWidget):
         self.over.setChecked(False)
         self.hold.setChecked(False)
         self.player.throw_at_random()
+
+    def _turn_over(self) -> None:
+        """The commonest bench test: laid on its back and let go, it must come back."""
+        self._stop()
+        self.poser.end()
+        self.player.throw(0.05, math.pi - 0.05, by_hand=True)
 
     def _over(self) -> None:
         self.poser.end()

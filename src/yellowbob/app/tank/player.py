@@ -43,8 +43,8 @@ class Player(QObject):
     def playing(self) -> bool:
         return self._drop is not None
 
-    def throw(self, pitch_rad: float, roll_rad: float) -> None:
-        """Let it go at an attitude."""
+    def throw(self, pitch_rad: float, roll_rad: float, by_hand: bool = False) -> None:
+        """Let it go at an attitude: thrown from the height, or held there afloat and let go."""
         session, height = self.session, self.height_mm
         if session.fault or session.rest is None:
             self.failed.emit("it sinks: a drop has no rest to end in")
@@ -52,7 +52,7 @@ class Player(QObject):
         afloat, inertia = session.study.afloat, session.study.inertia_g_mm2
 
         def work(_: Told) -> Drop:
-            return drop(afloat, inertia, pitch_rad, roll_rad, height)
+            return drop(afloat, inertia, pitch_rad, roll_rad, height, by_hand=by_hand)
 
         session.tasks.start("drop", work, self.play, self.failed.emit)
 

@@ -21,6 +21,8 @@ Array = NDArray[np.float64]
 
 COLUMNS, ROWS = 180, 90
 CONTOURS = 9
+SMOOTH = 1.6
+"""Cells over which the shading is evened, for the energies are known at points 4° apart, two cells."""
 LEFT, TOP, RIGHT, FOOT = 60.0, 8.0, 8.0, 20.0
 STEP_DEG = 2.0
 
@@ -70,6 +72,8 @@ class RestMapView(QWidget):
     # ---- painting
 
     def _picture(self, found: RestMap) -> tuple[QImage, list[QPainterPath]]:
+        from scipy.ndimage import gaussian_filter
+
         if self._image is not None and self._image[0] is found and self._image[1] is Look.now:
             return self._image[2], self._image[3]
         pitch = [(0.5 - (k + 0.5) / ROWS) * math.pi for k in range(ROWS)]
@@ -77,7 +81,9 @@ class RestMapView(QWidget):
         if self._cells is None:
             ups = np.stack([up_from(float(p), float(r)) for p in pitch for r in roll])
             self._cells = np.argmax(ups @ grid().directions.T, axis=1)
-        energy = found.energies[self._cells].reshape(ROWS, COLUMNS)
+        energy: Array = gaussian_filter(
+            found.energies[self._cells].reshape(ROWS, COLUMNS), SMOOTH, mode=("nearest", "wrap")
+        )
         ends = self._ends(found, pitch, roll)
         low, high = float(energy.min()), max(float(energy.max()), float(energy.min()) + 1e-9)
         depth = ((energy - low) / (high - low))[..., None]
@@ -174,6 +180,10 @@ class RestMapView(QWidget):
                 if any(box.intersects(other) for other in taken):
                     box.translate(0, 32 if box.top() < self.height() / 2 + 20 else -64)
             taken.append(box)
+            painter.setPen(QPen(colour(now.ink), 1))
+            painter.drawLine(
+                at, QPointF(min(max(at.x(), box.left()), box.right()), min(max(at.y(), box.top()), box.bottom()))
+            )
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(colour(now.card, 225))
             painter.drawRoundedRect(box, 3, 3)

@@ -14,7 +14,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.errors import BadInput
+from yellowbob.lines.tracing.background import BadPicture, difference, difference_but_shade, sharpest
+
+__all__ = ["BadPicture", "Silhouette", "find_silhouette", "read_picture"]
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
@@ -35,10 +37,6 @@ FINER = 0.7
 """A taper is followed down in steps, each so much finer than the one before."""
 FINEST_PX = 1.5
 """Half a tip's width below which it is taken whole."""
-
-
-class BadPicture(BadInput):
-    """A picture that cannot be traced; the text says why and what would help."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -77,85 +75,6 @@ def _smaller(pixels: Array) -> tuple[Array, float]:
     size = (round(width / factor), round(height / factor))
     small = Image.fromarray((pixels * 255).astype(np.uint8)).resize(size, Image.Resampling.BOX, reducing_gap=3.0)
     return np.asarray(small, dtype=float) / 255.0, width / size[0]
-
-
-def _surface(values: Array, use: Mask) -> Array:
-    """A quadratic surface through the used pixels of each channel, (h, w, c)."""
-    height, width, channels = values.shape
-    y, x = np.arange(height)[:, None] / height - 0.5, np.arange(width)[None, :] / width - 0.5
-    rows = np.flatnonzero(use.ravel())
-    if len(rows) > 20_000:
-        rows = rows[:: len(rows) // 20_000 + 1]
-    xs, ys = x[0, rows % width], y[rows // width, 0]
-    terms = np.stack([np.ones_like(xs), xs, ys, xs * xs, xs * ys, ys * ys], axis=-1)
-    given = values.reshape(-1, channels)[rows]
-    kept = np.ones(len(rows), dtype=bool)
-    for _ in range(4):
-        found, *_ = np.linalg.lstsq(terms[kept], given[kept], rcond=None)
-        away = np.linalg.norm(given - terms @ found, axis=1)
-        kept = away <= 2.5 * np.median(away) + 1e-6
-    out = np.empty(values.shape)
-    for channel, (c, cx, cy, cxx, cxy, cyy) in enumerate(found.T):
-        out[..., channel] = (c + cx * x + cxx * x * x) + (cy * y + cyy * y * y) + cxy * x * y
-    return out
-
-
-def _difference(pixels: Array) -> tuple[Array, float]:
-    """How far each pixel's colour is from the background's, and the background's own unrest."""
-    from scipy.ndimage import gaussian_filter, maximum_filter
-    from skimage.color import rgb2lab
-
-    colour = rgb2lab(pixels[..., :3])
-    colour = gaussian_filter(colour, (0.8, 0.8, 0.0))
-    height, width = colour.shape[:2]
-    band = max(3, round(0.04 * min(height, width)))
-    use = np.ones((height, width), dtype=bool)
-    use[band:-band, band:-band] = False
-    for _ in range(3):
-        away = np.linalg.norm(colour - _surface(colour, use), axis=-1)
-        unrest = float(np.median(away[use])) * 1.5 + 0.15
-        far = (away > max(6.0 * unrest, 4.0)).astype(np.uint8)
-        use = maximum_filter(far, size=2 * max(2, band // 3) + 1) == 0
-        if use.mean() < 0.05:
-            raise BadPicture("there is no plain background around it; lay it on one colour with room on every side")
-    return away, unrest
-
-
-def _difference_but_shade(pixels: Array) -> tuple[Array, float]:
-    """The same, but blind to shade: the distance to the nearest of the background's own darker tones."""
-    from scipy.ndimage import gaussian_filter
-
-    plain, unrest = _difference(pixels)
-    colour = gaussian_filter(pixels[..., :3], (0.8, 0.8, 0.0)) * 100.0
-    ground = _surface(colour, plain < max(3.0 * unrest, 3.0))
-    tone = np.clip((colour * ground).sum(axis=-1) / np.maximum((ground**2).sum(axis=-1), 1e-9), 0.4, 1.1)
-    away = np.linalg.norm(colour - tone[..., None] * ground, axis=-1)
-    calm = plain < 3.0 * unrest
-    return away, float(np.median(away[calm])) * 1.5 + 0.15 if calm.any() else unrest
-
-
-def _sharpest(away: Array, unrest: float) -> float:
-    """The threshold whose outline lies on the steepest edges."""
-    from scipy.ndimage import gaussian_gradient_magnitude
-
-    steep = gaussian_gradient_magnitude(away, 1.0)
-    top = float(np.percentile(away, 99.5))
-    best, found = -1.0, 0.0
-    for level in np.geomspace(max(3.0 * unrest, 2.5), 0.85 * top, 24):
-        inside = away > level
-        share = inside.mean()
-        if not 0.002 < share < 0.9:
-            continue
-        edge = inside[1:-1, 1:-1] & ~(inside[:-2, 1:-1] & inside[2:, 1:-1] & inside[1:-1, :-2] & inside[1:-1, 2:])
-        if edge.sum() < 40:
-            continue
-        # the lower quarter counts: one soft stretch of outline is a shadow let in
-        score = float(np.percentile(steep[1:-1, 1:-1][edge], 25)) / (1.0 + 0.3 * np.log(level)) * float(share) ** 0.5
-        if score > best:
-            best, found = score, float(level)
-    if best <= 0.0:
-        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
-    return found
 
 
 def _body(inside: Mask) -> Mask:
@@ -290,12 +209,12 @@ def find_silhouette(pixels: Array) -> Silhouette:
         outline, contrast = _outlined(small[..., 3] * 100.0, 1.0, 50.0)
     else:
         try:
-            away, unrest = _difference(small)
-            outline, contrast = _outlined(away, unrest, _sharpest(away, unrest))
+            away, unrest = difference(small)
+            outline, contrast = _outlined(away, unrest, sharpest(away, unrest))
         except BadPicture as refusal:
             try:
-                away, unrest = _difference_but_shade(small)
-                outline, contrast = _outlined(away, unrest, _sharpest(away, unrest))
+                away, unrest = difference_but_shade(small)
+                outline, contrast = _outlined(away, unrest, sharpest(away, unrest))
             except BadPicture:
                 raise refusal from None
     return Silhouette((outline + 0.5) * factor - 0.5, pixels.shape[1], pixels.shape[0], contrast)
