@@ -10,6 +10,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -22,11 +23,13 @@ from yellowbob.afloat.kernel import SUMS, axes_across, immerse
 from yellowbob.afloat.rest import face_table
 from yellowbob.app.background import load_compiled
 from yellowbob.app.demo_designs import demo_files
+from yellowbob.ballast.pose import Pose
 from yellowbob.design.files import read_design
 from yellowbob.design.shape import Turned
 from yellowbob.lines.loft import loft
 from yellowbob.lines.mesh import Mesh
 from yellowbob.study import Study
+from yellowbob.tuning.ballasting import followed
 
 UP = np.array([0.3, 0.2, 0.9]) / np.linalg.norm([0.3, 0.2, 0.9])
 
@@ -134,6 +137,64 @@ def bench_drag() -> dict[str, float]:
     return medians
 
 
+def bench_landings() -> dict[str, Any]:
+    """The rest map of 2,562 attitudes and 5,000 builds, in the time of that design's own immersions."""
+    from yellowbob.afloat.landing import grid, rest_map
+    from yellowbob.tuning.odds import odds
+
+    grid()
+    found = {}
+    for file in demo_files():
+        study = Study(read_design(file))
+        afloat, rests, one = study.afloat, study.rests, immersion_s(study.hull)
+        bare = Study(study.design.but(ballast=()))
+        odds(study, 250, 1, compare=False)
+        start = time.perf_counter()
+        built = odds(study, 5000, 1, compare=False)
+        builds = time.perf_counter() - start
+        entry = {
+            "attitudes": len(grid().directions),
+            "map_in_immersions_time": median_s(partial(rest_map, afloat, rests), 5) / one,
+            "builds_5000_in_immersions_time": builds / one,
+            "builds_5000_immersions_counted": built.done.immersions,
+        }
+        if bare.afloat.floats and len(bare.rests) > 1:
+            whole = median_s(partial(rest_map, bare.afloat, bare.rests), 3)
+            entry["map_without_ballast_in_immersions_time"] = whole / immersion_s(bare.hull)
+        found[file.stem] = entry
+    return found
+
+
+def bench_pose() -> dict[str, dict[str, float]]:
+    """A pose dragged: to the locus alone, and to the repaint with it."""
+    from PySide6.QtCore import QPointF
+
+    found = {}
+    for app, file, window in demo_windows():
+        window.show_tank_page("Pose it")
+        app.processEvents()
+        poser, view = window.tank.poser, window.tank.view
+        work = poser.work
+        if work is None:
+            continue
+        turns = iter(np.linspace(0.0, 0.05, 200))
+        alone = median_s(lambda work=work, poser=poser, turns=turns: followed(
+            work, Pose(work.pose.pitch_rad + float(next(turns)), mass_g=work.posed.total_g)), 40)  # fmt: skip
+        centre = view.camera().pixels(work.posed.water.centre_mm)
+        start = QPointF(centre[0] - 30 * view.camera().scale, centre[1])
+        poser._grab = ("tilt", start)
+        window.session.dragging = True
+        steps = iter(range(1, 400))
+
+        def frame(app: Any = app, poser: Any = poser, view: Any = view, start: Any = start, steps: Any = steps) -> None:
+            poser.move(QPointF(start.x(), start.y() + 8 * np.sin(next(steps) / 9)), view.camera())
+            app.processEvents()
+
+        found[file.stem] = {"locus_median_ms": alone * 1e3, "frame_median_ms": median_s(frame, 40) * 1e3}
+        poser.release()
+    return found
+
+
 def bench_outline_drag() -> dict[str, dict[str, float]]:
     """Dragging a point of an outline: to the repaint, and until the exact solid has followed."""
     from yellowbob.design.outline_edits import PointRef, curve_names, outline_of
@@ -234,6 +295,8 @@ def main(out: Path) -> None:
         "immersion": bench_immersion(),
         "all_rests": bench_rests(),
         "drag_frame_median_ms": bench_drag(),
+        "landings": bench_landings(),
+        "pose_drag": bench_pose(),
         "outline_drag": bench_outline_drag(),
         "trace": bench_trace(),
         "window_start": bench_start(),

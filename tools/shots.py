@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import sys
 import tempfile
+import time
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtWidgets import QApplication
@@ -25,6 +27,52 @@ def shot(window: Window, app: QApplication, file: Path) -> None:
         app.processEvents()
     window.grab().save(str(file))
     print(file)
+
+
+def until(app: QApplication, done: Callable[[], bool]) -> None:
+    """Let the window work until something in the background is there."""
+    limit = time.monotonic() + 120
+    while not done() and time.monotonic() < limit:
+        app.processEvents()
+        time.sleep(0.01)
+
+
+def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Path) -> None:
+    """The Tank bench's pages, each with something to see."""
+
+    def opened(name: str, bare: bool = False) -> Window:
+        design = read_design(FOLDER / f"{name}.ybob")
+        if bare:
+            design = design.but(ballast=())
+        window = Window(Session(design, Recovery(scratch), None), settings)
+        window.show()
+        return window
+
+    window = opened("moth-crawler-64", bare=True)
+    window.show_tank_page("Landings")
+    until(app, lambda: window.session.study.landings_known)
+    window.tank.landing.refresh()
+    window.tank.landing.map.point(-0.6, 1.9)
+    shot(window, app, folder / "tank-landings.png")
+    window.close()
+    window = opened("sallow-74")
+    window.show_tank_page("Pose it")
+    window.tank.pose.find_picks()
+    until(app, window.tank.pose.fit.isEnabled)
+    shot(window, app, folder / "tank-pose.png")
+    window.show_tank_page("Odds")
+    window.tank.odds.start()
+    until(app, lambda: window.tank.odds.found is not None)
+    shot(window, app, folder / "tank-odds.png")
+    window.show_tank_page("Checks")
+    until(app, lambda: window.session.study.landings_known)
+    shot(window, app, folder / "tank-checks.png")
+    window.close()
+    window = opened("osier-96")
+    window.show_tank_page("Variants")
+    until(app, lambda: bool(window.tank.variants.strip.variants and window.tank.variants.plot.points))
+    shot(window, app, folder / "tank-variants.png")
+    window.close()
 
 
 def main(folder: Path) -> None:
@@ -59,6 +107,7 @@ def main(folder: Path) -> None:
         window.fitout.show_page("Shelf")
         shot(window, app, folder / "fit-out-shelf.png")
         window.close()
+        tank_pages(app, settings, Path(scratch), folder)
         for name in ("sallow-74", "osier-96", "mill-tail-88", "moth-crawler-64", "print-wake-92"):
             file = FOLDER / f"{name}.ybob"
             window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)

@@ -1,0 +1,481 @@
+"""The Tank bench's pages in the real window: map, throws, pose, picks, variants, odds, checks."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtWidgets import QLabel
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from yellowbob.app.fields import QuantityField
+from yellowbob.app.tank.rest_map import RestMapView
+from yellowbob.app.window import Window
+from yellowbob.design.model import Slug
+from yellowbob.study import Study
+
+LEFT = Qt.MouseButton.LeftButton
+PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks")
+
+
+def type_into(qtbot: QtBot, field: QuantityField, text: str) -> None:
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, text)
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+
+
+def mapped(qtbot: QtBot, window: Window) -> None:
+    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+
+
+@pytest.fixture
+def bare_moth(open_window: OpenWindow, qtbot: QtBot) -> Window:
+    window = open_window("moth-crawler-64")
+    window.session.edit(window.session.design.but(ballast=()), "take the ballast out")
+    window.session.settle()
+    mapped(qtbot, window)
+    return window
+
+
+def test_every_page_has_a_key_and_a_name(qtbot: QtBot, window: Window) -> None:
+    assert tuple(window.tank.paged.keys) == PAGES
+    for number, name in enumerate(PAGES, start=1):
+        action = window.actions_by_name[f"Tank: {name}"]
+        assert action.shortcuts()[0].toString() == f"Alt+{number}"
+        action.trigger()
+        assert window.tank.paged.now == name
+        assert window.tank.paged.keys[name].isChecked()
+        if name != "Pieces":
+            assert window.tank.paged.page(name).accessibleName()
+        assert window.tank.view.isVisible()
+        assert window.tank.view.height() >= 300
+
+
+def test_the_window_still_fits_its_size_on_every_page(qtbot: QtBot, window: Window) -> None:
+    window.resize(1280, 800)
+    for name in PAGES:
+        window.show_tank_page(name)
+        qtbot.wait(10)
+        assert window.width() <= 1280, name
+        assert window.height() <= 800, name
+
+
+# ---- landings
+
+
+def test_the_map_marks_every_rest_where_it_lies(qtbot: QtBot, bare_moth: Window) -> None:
+    bare_moth.show_tank_page("Landings")
+    view = bare_moth.tank.landing.map
+    found = view.found()
+    assert found is not None
+    assert len(found.rests) > 1
+    image = view.grab().toImage()
+    for rest in found.rests:
+        at = view.pixel(rest.pitch_rad, rest.roll_rad)
+        again = view.attitude(at)
+        assert again == pytest.approx((rest.pitch_rad, rest.roll_rad), abs=1e-9)
+        dark = image.pixelColor(at.toPoint())
+        assert dark.lightness() < 110
+
+
+def test_pointing_at_the_map_shows_that_attitude_afloat(qtbot: QtBot, bare_moth: Window) -> None:
+    bare_moth.show_tank_page("Landings")
+    view = bare_moth.tank.landing.map
+    area = view.area()
+    at = QPoint(int(area.left() + area.width() * 0.7), int(area.top() + area.height() * 0.3))
+    qtbot.mouseMove(view, at)
+    shown = bare_moth.session.posture
+    assert shown is not None
+    pitch, roll = view.attitude(QPointF(at))
+    assert (shown.pitch_rad, shown.roll_rad) == pytest.approx((pitch, roll), abs=1e-6)
+    afloat = bare_moth.session.study.afloat
+    from yellowbob.afloat.immersion import immersed
+
+    under = immersed(afloat, np.asarray(shown.up), shown.height_mm)
+    assert under.volume_mm3 * afloat.density_g_mm3 == pytest.approx(afloat.mass_g, rel=1e-6)
+    view.leaveEvent(None)
+    assert bare_moth.session.posture is None
+
+
+def test_the_map_is_walked_with_the_arrow_keys(qtbot: QtBot, bare_moth: Window) -> None:
+    bare_moth.show_tank_page("Landings")
+    view: RestMapView = bare_moth.tank.landing.map
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    qtbot.keyClick(view, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert view.at is not None
+    assert view.at == pytest.approx((math.radians(20), math.radians(2)))
+    qtbot.keyClick(view, Qt.Key.Key_Return)
+    work = bare_moth.tank.poser.work
+    assert work is not None
+    assert (work.pose.pitch_rad, work.pose.roll_rad) == pytest.approx(view.at)
+    qtbot.keyClick(view, Qt.Key.Key_Escape)
+    assert view.at is None
+
+
+def test_the_righting_arm_follows_its_axis(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    assert page.curve.curve is not None
+    roll = page.curve.curve.arms_mm.copy()
+    assert "comes back" in page.says.text()
+    page.axis.setCurrentText("pitch")
+    page.axis.textActivated.emit("pitch")
+    assert page.curve.curve is not None
+    assert not np.allclose(page.curve.curve.arms_mm, roll)
+
+
+def test_a_throw_plays_and_ends_at_a_rest(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    page.player.throw(1.0, 2.0)
+    qtbot.waitUntil(lambda: page.player.playing, timeout=15_000)
+    page.player.pause(True)
+    seen = set()
+    for _ in range(2000):
+        page.player.step()
+        if window.session.posture is not None:
+            seen.add(window.session.posture.up)
+        if not page.player.playing:
+            break
+    assert len(seen) > 20
+    assert page.player.counts == {0: 1}
+    assert window.session.posture is None
+    assert window.session.rest == window.session.study.rests[0]
+    assert "1 of 1" in page.tallied.text()
+
+
+def test_throws_are_tallied_again_and_again_until_stopped(
+    qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("yellowbob.app.tank.player.FRAME_MS", 0)
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    qtbot.mouseClick(page.over, LEFT)
+    qtbot.waitUntil(lambda: sum(page.player.counts.values()) >= 2, timeout=40_000)
+    qtbot.mouseClick(page.halt, LEFT)
+    assert not page.player.playing
+    assert not page.player.again
+    window.session.edit(window.session.design.but(notes="another"), "note")
+    assert page.player.counts == {}
+
+
+def test_turned_over_by_hand_it_comes_back(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    qtbot.mouseClick(page.turn, LEFT)
+    qtbot.waitUntil(lambda: window.session.posture is not None, timeout=15_000)
+    posture = window.session.posture
+    assert posture is not None
+    assert posture.up[2] < -0.9
+    page.player.stop()
+
+
+def test_an_absurd_height_is_refused_and_kept_in_its_field(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    type_into(qtbot, page.height_field, "9 m")
+    assert page.player.height_mm == 200.0
+    assert "between 0 and 5 m" in page.tallied.text()
+    assert page.height_field.text() == "9 m"
+    type_into(qtbot, page.height_field, "12 in")
+    assert page.player.height_mm == pytest.approx(304.8)
+
+
+# ---- pose
+
+
+def test_posing_starts_from_how_it_sits(qtbot: QtBot, window: Window) -> None:
+    window.actions_by_name["Pose the lure"].trigger()
+    work, rest = window.tank.poser.work, window.session.rest
+    assert work is not None
+    assert rest is not None
+    assert work.posed.draft_mm == pytest.approx(rest.draft_mm, abs=1e-4)
+    net = window.session.study.slip.finished.mass_g - work.bare.slip.finished.mass_g
+    assert work.posed.ballast_g == pytest.approx(net, abs=1e-6)
+    assert "of lead" in window.tank.pose.asks.text()
+
+
+def grab_at(window: Window, share: float) -> QPoint:
+    """A place on the lure as it is drawn, so far along it from the left, at the water."""
+    view = window.tank.view.camera()
+    across = (window.session.study.whole.vertices - view.place) @ view.right
+    x = float(across.min() + share * np.ptp(across))
+    return QPointF(view.origin[0] + x * view.scale, view.origin[1] + 6).toPoint()
+
+
+def drag(qtbot: QtBot, window: Window, start: QPoint, by: QPoint) -> None:
+    view = window.tank.view
+    qtbot.mousePress(view, LEFT, pos=start)
+    for step in range(1, 5):
+        qtbot.mouseMove(view, start + by * step / 4)
+    qtbot.mouseRelease(view, LEFT, pos=start + by)
+
+
+def test_an_end_dragged_tilts_and_keeps_the_mass(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    before = window.tank.poser.work
+    assert before is not None
+    start = grab_at(window, 0.12)
+    drag(qtbot, window, start, QPoint(0, 30))
+    after = window.tank.poser.work
+    assert after is not None
+    assert after.pose.pitch_rad < before.pose.pitch_rad - 0.02
+    assert after.posed.total_g == pytest.approx(before.posed.total_g, rel=1e-6)
+    assert window.tank.pose.pitch.value == pytest.approx(math.degrees(after.pose.pitch_rad))
+    shown = window.session.posture
+    assert shown is not None
+    assert shown.pitch_rad == pytest.approx(after.pose.pitch_rad)
+    assert not window.session.undo.canUndo()
+
+
+def test_the_middle_dragged_sinks_it_and_keeps_the_tilt(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    before = window.tank.poser.work
+    assert before is not None
+    scale = window.tank.view.camera().scale
+    drag(qtbot, window, grab_at(window, 0.5), QPoint(0, 12))
+    after = window.tank.poser.work
+    assert after is not None
+    assert after.posed.draft_mm == pytest.approx(before.posed.draft_mm + 12 / scale, abs=0.3)
+    assert after.pose.pitch_rad == before.pose.pitch_rad
+    assert after.posed.ballast_g > before.posed.ballast_g
+
+
+def test_the_pose_is_nudged_and_typed(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    poser = window.tank.poser
+    assert poser.work is not None
+    pitch, draft = poser.work.pose.pitch_rad, poser.work.posed.draft_mm
+    view = window.tank.view
+    view.setFocus()
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    qtbot.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert poser.work.pose.pitch_rad == pytest.approx(pitch + math.radians(0.1))
+    assert poser.work.posed.draft_mm == pytest.approx(draft + 1.0, abs=0.02)
+    type_into(qtbot, window.tank.pose.pitch, "22")
+    assert math.degrees(poser.work.pose.pitch_rad) == pytest.approx(22.0)
+    type_into(qtbot, window.tank.pose.mass, "0.62 oz")
+    assert poser.work.posed.total_g == pytest.approx(0.62 * 28.349523125)
+
+
+def test_a_pose_that_cannot_be_is_said_and_the_last_one_stays(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    page, poser = window.tank.pose, window.tank.poser
+    assert poser.work is not None
+    before = poser.work.posed.draft_mm
+    type_into(qtbot, page.draft, "900 mm")
+    assert "is not between" in page.asks.text()
+    assert poser.work.posed.draft_mm == before
+    type_into(qtbot, page.mass, "2 g")
+    assert "too heavy" in page.asks.text()
+
+
+def test_picks_are_found_and_one_is_fitted_in_one_step_of_undo(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    page = window.tank.pose
+    before = window.session.design
+    type_into(qtbot, page.pitch, "23")
+    qtbot.mouseClick(page.picks, LEFT)
+    qtbot.waitUntil(lambda: page.fit.isEnabled(), timeout=60_000)
+    assert "come right" in page.list.item(0).text()
+    qtbot.mouseClick(page.fit, LEFT)
+    window.session.settle()
+    rest = Study(window.session.design).upright_rest
+    assert rest is not None
+    assert math.degrees(rest.pitch_rad) == pytest.approx(23.0, abs=1.0)
+    assert not window.tank.poser.posing
+    window.session.undo.undo()
+    assert window.session.design == before
+
+
+def test_without_lead_no_pick_is_lead(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    page = window.tank.pose
+    page.lead_free.setChecked(True)
+    qtbot.mouseClick(page.picks, LEFT)
+    qtbot.waitUntil(lambda: page.fit.isEnabled(), timeout=60_000)
+    assert all(page.list.item(k).text().find("lead rod") < 0 for k in range(page.list.count()))
+
+
+def test_what_would_help_is_listed_where_no_ballast_can(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    page = window.tank.pose
+    type_into(qtbot, page.mass, "13 g")
+    qtbot.mouseClick(page.picks, LEFT)
+    qtbot.waitUntil(lambda: page.fit.isEnabled(), timeout=60_000)
+    words = [page.list.item(k).text() for k in range(page.list.count())]
+    assert any("g/mL" in w for w in words)
+
+
+def test_trims_are_listed_and_one_is_taken(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    page = window.tank.pose
+    qtbot.mouseClick(page.trim, LEFT)
+    qtbot.waitUntil(lambda: page.fit.isEnabled(), timeout=60_000)
+    assert page.list.count() >= 5
+    page.list.setCurrentRow(0)
+    page.list.itemActivated.emit(page.list.item(0))
+    assert window.session.undo.canUndo()
+
+
+def test_an_edit_under_a_pose_asks_the_new_design(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    poser = window.tank.poser
+    assert poser.work is not None
+    before = poser.work.posed.ballast_g
+    design = window.session.design
+    body = design.body.model_copy(update={"density_g_ml": design.body.density_g_ml - 0.05})
+    window.session.edit(design.but(body=body), "lighter")
+    assert poser.work is not None
+    assert poser.work.posed.ballast_g > before
+    window.tank.paged.turn_to("Pieces")
+    assert not poser.posing
+    assert window.session.posture is None
+
+
+# ---- variants, odds, checks, water
+
+
+def test_variants_stand_side_by_side_and_one_is_built(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Variants")
+    page = window.tank.variants
+    qtbot.waitUntil(lambda: bool(page.strip.variants), timeout=60_000)
+    assert page.strip.variants[page.strip.chosen].words == "as drawn"
+    assert page.strip.variants[page.strip.chosen].study.design == window.session.design
+    wide = page.strip.width() / len(page.strip.variants)
+    qtbot.mouseClick(page.strip, LEFT, pos=QPoint(int(0.5 * wide), 60))
+    assert page.strip.chosen == 0
+    qtbot.keyClick(page.strip, Qt.Key.Key_Right)
+    assert page.strip.chosen == 1
+    chosen = page.strip.variants[1].study.design
+    qtbot.mouseClick(page.use, LEFT)
+    assert window.session.design == chosen
+
+
+def test_the_slider_shows_what_follows_and_takes_the_value(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Variants")
+    page = window.tank.variants
+    qtbot.waitUntil(lambda: len(page.plot.points) > 5, timeout=60_000)
+    one = page.quantity()
+    assert one is not None
+    assert one.key.startswith("ballast")
+    page.slider.setValue(page.slider.maximum())
+    page.slider.sliderReleased.emit()
+    shown = window.session.posture
+    assert shown is not None
+    last = page.plot.points[-1].at_rest
+    assert last is not None
+    assert math.degrees(shown.pitch_rad) == pytest.approx(last.pitch_deg, abs=0.05)
+    qtbot.mouseClick(page.take, LEFT)
+    drilling = window.session.design.ballast[0].drilling
+    assert drilling is not None
+    assert drilling.place_mm[0] == pytest.approx(one.high)
+    window.tank.paged.turn_to("Pieces")
+    assert window.session.posture is None
+
+
+def test_odds_run_in_the_background_and_draw_the_fan(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Odds")
+    page = window.tank.odds
+    page.builds.setValue(500)
+    plain = window.tank.view.grab().toImage()
+    qtbot.mouseClick(page.run, LEFT)
+    assert not page.run.isEnabled()
+    qtbot.waitUntil(lambda: page.found is not None, timeout=60_000)
+    assert page.found is not None
+    assert page.found.builds == 500
+    assert page.bars.rows[0] == ("float, hooks on", page.found.floats)
+    assert "Attend to first" in page.says.text()
+    assert "estimate" in page.says.text()
+    assert window.session.fan
+    assert window.tank.view.grab().toImage() != plain
+    window.session.edit(window.session.design.but(notes="x"), "note")
+    assert page.found is None
+    assert not window.session.fan
+
+
+def test_odds_can_be_stopped(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Odds")
+    page = window.tank.odds
+    page.builds.setValue(50_000)
+    qtbot.mouseClick(page.run, LEFT)
+    qtbot.waitUntil(lambda: page.bar.value() > 0, timeout=60_000)
+    qtbot.mouseClick(page.halt, LEFT)
+    assert page.run.isEnabled()
+    assert page.found is None
+    window.session.tasks.finish()
+
+
+def test_the_foot_counts_the_other_checks_and_opens_them(qtbot: QtBot, window: Window) -> None:
+    cell = window.verdict._cells["others"]
+    assert "more checks" in cell.verdict.title
+    qtbot.mouseClick(cell, LEFT)
+    assert window.tank.paged.now == "Checks"
+    assert len(window.tank.checks.shown) >= 25
+
+
+def test_a_check_is_set_aside_with_a_reason_and_counted_again(qtbot: QtBot, window: Window) -> None:
+    window.open_check("lead")
+    page = window.tank.checks
+    one = page.chosen()
+    assert one is not None
+    assert one.key == "lead"
+    assert "What to do" in page.says.text()
+    qtbot.mouseClick(page.aside, LEFT)
+    assert "Give a reason" in page.says.text()
+    qtbot.keyClicks(page.reason, "allowed on this water")
+    qtbot.keyClick(page.reason, Qt.Key.Key_Return)
+    assert window.session.design.set_aside[0].reason == "allowed on this water"
+    window.session.settle()
+    page.open("lead")
+    assert "Set aside" in page.says.text()
+    qtbot.mouseClick(page.heed, LEFT)
+    assert window.session.design.set_aside == ()
+
+
+def test_the_slider_salts_the_water_and_the_waterline_moves(qtbot: QtBot, window: Window) -> None:
+    card = window.tank.water
+    rest = window.session.rest
+    assert rest is not None
+    card.salt.setValue(35)
+    assert window.session.design.water.salinity_g_kg == 35.0
+    assert window.session.rest is not None
+    assert window.session.rest.draft_mm < rest.draft_mm
+    card.warmth.setValue(2)
+    assert window.session.design.water.temperature_c == 2.0
+    window.session.undo.undo()
+    window.session.undo.undo()
+    assert window.session.design.water.salinity_g_kg is None
+    assert card.salt.value() == 0
+
+
+def test_a_sinker_is_said_on_every_page(qtbot: QtBot, window: Window) -> None:
+    design = window.session.design
+    heavy = design.ballast[0].model_copy(update={"weight": Slug(diameter_mm=7.0, length_mm=9.0, density_g_ml=25.0)})
+    window.session.edit(
+        design.but(ballast=(heavy,) * 1, body=design.body.model_copy(update={"density_g_ml": 0.9})), "sink"
+    )
+    window.session.settle()
+    for name in PAGES:
+        window.show_tank_page(name)
+        qtbot.wait(20)
+    window.tank.landing.player.throw_at_random()
+    assert "sinks" in window.tank.landing.tallied.text()
+    qtbot.mouseClick(window.tank.odds.run, LEFT)
+    qtbot.waitUntil(lambda: "sinks" in window.tank.odds.says.text(), timeout=20_000)
+
+
+def test_no_label_is_cut_off_on_the_pages(qtbot: QtBot, window: Window) -> None:
+    window.resize(1280, 800)
+    for name in PAGES[1:]:
+        window.show_tank_page(name)
+        qtbot.wait(30)
+        page = window.tank.paged.page(name)
+        for label in page.findChildren(QLabel):
+            if label.isVisible() and label.text() and not label.wordWrap():
+                assert label.width() >= label.sizeHint().width() - 1, (name, label.text())
