@@ -12,7 +12,7 @@ from yellowbob.ballast.settle import Settled
 from yellowbob.checks.registry import verdicts
 from yellowbob.report import float_report, rounded
 from yellowbob.study import Study
-from yellowbob.tuning.ballasting import Ballasting, Remedy, pair_of
+from yellowbob.tuning.ballasting import Ballasting, Remedy, pair_of, settled_at
 from yellowbob.tuning.odds import Odds
 from yellowbob.tuning.trim import Trim
 from yellowbob.tuning.variants import SweepPoint
@@ -80,7 +80,8 @@ def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy]) 
         "stretches": [
             {"from": [rounded(float(v)) for v in posed.place(s.low_mm)],
              "to": [rounded(float(v)) for v in posed.place(s.high_mm)], "below": s.below, "above": s.above,
-             "gm_min_mm": [rounded(posed.gm_min_mm(s.low_mm)), rounded(posed.gm_min_mm(s.high_mm))]}
+             "gm_min_mm": [rounded(posed.gm_min_mm(s.low_mm)), rounded(posed.gm_min_mm(s.high_mm))],
+             "landing_share": [rounded(settled_at(work, lam).landing_share or 0.0) for lam in (s.low_mm, s.high_mm)]}
             for s in work.locus.stretches
         ],
         "picks": [pick_report(p) for p in picks], "remedies": [remedy_report(r) for r in remedies],

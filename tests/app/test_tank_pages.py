@@ -164,6 +164,34 @@ def test_throws_are_tallied_again_and_again_until_stopped(
     assert page.player.counts == {}
 
 
+def test_it_is_thrown_as_the_fields_say(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    type_into(qtbot, page.pitch, "-40")
+    type_into(qtbot, page.roll, "90")
+    qtbot.mouseClick(page.as_set, LEFT)
+    qtbot.waitUntil(lambda: window.session.posture is not None, timeout=15_000)
+    page.player.pause(True)
+    found = page.player._drop
+    assert found is not None
+    up = found.ups[0]
+    assert math.degrees(math.asin(-up[0])) == pytest.approx(-40.0, abs=1e-6)
+    assert math.degrees(math.atan2(-up[1], up[2])) == pytest.approx(90.0, abs=1e-6)
+    page.player.stop()
+
+
+def test_any_axis_can_be_typed(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    type_into(qtbot, page.bearing, "30")
+    assert page.curve.bearing_rad == pytest.approx(math.radians(30))
+
+
+def test_the_pose_says_how_safe_its_places_are(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Pose it")
+    qtbot.waitUntil(lambda: "of landings come right" in window.tank.pose.asks.text(), timeout=20_000)
+
+
 def test_turned_over_by_hand_it_comes_back(qtbot: QtBot, window: Window) -> None:
     window.show_tank_page("Landings")
     page = window.tank.landing
@@ -250,13 +278,15 @@ def test_the_pose_is_nudged_and_typed(qtbot: QtBot, window: Window) -> None:
     window.show_tank_page("Pose it")
     poser = window.tank.poser
     assert poser.work is not None
-    pitch, draft = poser.work.pose.pitch_rad, poser.work.posed.draft_mm
+    pitch = poser.work.pose.pitch_rad
     view = window.tank.view
     view.setFocus()
     qtbot.keyClick(view, Qt.Key.Key_Right)
+    assert poser.work.pose.pitch_rad == pytest.approx(pitch + math.radians(0.1))
+    draft = poser.work.posed.draft_mm
     qtbot.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     assert poser.work.pose.pitch_rad == pytest.approx(pitch + math.radians(0.1))
-    assert poser.work.posed.draft_mm == pytest.approx(draft + 1.0, abs=0.02)
+    assert poser.work.posed.draft_mm == pytest.approx(draft + 1.0, abs=1e-6)
     type_into(qtbot, window.tank.pose.pitch, "22")
     assert math.degrees(poser.work.pose.pitch_rad) == pytest.approx(22.0)
     type_into(qtbot, window.tank.pose.mass, "0.62 oz")

@@ -15,12 +15,18 @@ import numpy as np
 import pytest
 
 from tests.conftest import DEMO, exact_cylinder, float_solid
+from tests.core.test_ballast import bait, cast_in
 from tests.core.test_design_files import SAVER, mutated
+from tests.core.test_landing import brute_shares
+from yellowbob.afloat.drop import drop, random_attitude, tally
+from yellowbob.afloat.landing import rest_map
 from yellowbob.afloat.rest import all_rests, rest_near
+from yellowbob.ballast.pose import Pose
 from yellowbob.design.files import read_design
 from yellowbob.errors import BadInput
 from yellowbob.report import float_report
 from yellowbob.study import Study
+from yellowbob.tuning.ballasting import ballasting
 
 pytestmark = pytest.mark.soak
 FIGURES = Path("build/soak.json")
@@ -77,3 +83,52 @@ def test_descents_end_in_the_rests_that_were_found() -> None:
             strays += bool((ups @ end).max() < np.cos(np.radians(2.0)))
     note("descents", {"tried": tried, "ended_elsewhere": strays})
     assert strays == 0
+
+
+def test_five_hundred_throws_of_each_demo_end_in_rests() -> None:
+    ends = {}
+    for file in sorted(DEMO.glob("*.ybob")):
+        study, rng, found = Study(read_design(file)), np.random.default_rng(17), []
+        for _ in range(500):
+            found.append(drop(study.afloat, study.inertia_g_mm2, *random_attitude(rng), float(rng.uniform(0, 600))).end)
+        counted = tally(found, study.rests)
+        ends[file.stem] = {"ended": list(counted.counts), "not_in_a_rest": counted.restless}
+        assert counted.restless == 0, file.stem
+    note("throws", ends)
+
+
+def test_shares_of_random_bodies_against_twenty_thousand_descents() -> None:
+    rng, worst, tried = np.random.default_rng(23), 0.0, 0
+    for _ in range(30):
+        mesh = exact_cylinder(rng.uniform(5, 12), rng.uniform(12, 50), 40)
+        mesh = type(mesh)(mesh.vertices * rng.uniform(0.4, 1.0, 3), mesh.faces)
+        afloat = float_solid(mesh, rng.uniform(0.25, 0.75), centre=mesh.moments.centroid_mm + rng.normal(0, 0.25, 3))
+        rests = all_rests(afloat)
+        if len(rests) < 2 or any(r.neutral for r in rests):
+            continue
+        tried += 1
+        brute = brute_shares(afloat, np.array([r.up for r in rests]), 20_000)
+        worst = max(worst, float(np.abs(brute - rest_map(afloat, rests).shares).max()))
+        if tried == 4:
+            break
+    note("landing_shares", {"bodies": tried, "descents_each": 20_000, "largest_difference": worst})
+    assert worst < 0.01 + 3 * (0.25 / 20_000) ** 0.5
+
+
+def test_ballast_is_given_back_over_random_builds() -> None:
+    rng, off_mass, off_mm, done = np.random.default_rng(29), 0.0, 0.0, 0
+    while done < 150:
+        mass, at = float(rng.uniform(1.0, 7.0)), (float(rng.uniform(30, 60)), 0.0, float(rng.uniform(-6, 0)))
+        built = Study(cast_in(bait(float(rng.uniform(0.3, 0.55))), mass, at))
+        rest = built.upright_rest if built.afloat.floats else None
+        if rest is None or rest.up[2] < 0.3 or rest.neutral:
+            continue
+        done += 1
+        pose = Pose(rest.pitch_rad, rest.roll_rad, draft_mm=rest.draft_mm)
+        posed = ballasting(built.design.but(ballast=()), pose).posed
+        away = np.array(at) - posed.point_mm
+        off_mass = max(off_mass, abs(posed.ballast_g / mass - 1))
+        off_mm = max(off_mm, float(np.linalg.norm(away - posed.water.up * float(away @ posed.water.up))))
+    note("ballast_given_back", {"builds": done, "largest_share_of_mass_off": off_mass, "largest_mm_off": off_mm})
+    assert off_mass < 1e-3
+    assert off_mm < 0.05

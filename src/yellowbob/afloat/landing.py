@@ -15,7 +15,7 @@ Ints = NDArray[np.int32]
 
 SUBDIVISIONS = 4
 """An icosahedron divided so often has 2,562 corners, 4° apart."""
-PARTS = 6
+PARTS = 4
 """Into how many parts a side of a triangle is cut where rests share it."""
 CAUGHT_RAD = 0.03
 """A path this close to a rest has reached it."""

@@ -23,6 +23,7 @@ from yellowbob.study import Study
 
 Array = NDArray[np.float64]
 
+MAP_MS = 250
 SETTLE_MS = 70
 """Pause after an edit before all rests are looked for again."""
 
@@ -87,6 +88,10 @@ class Session(QObject):
         self._pause.setSingleShot(True)
         self._pause.setInterval(SETTLE_MS)
         self._pause.timeout.connect(self._look_for_rests)
+        self._map_soon = QTimer(self)
+        self._map_soon.setSingleShot(True)
+        self._map_soon.setInterval(MAP_MS)
+        self._map_soon.timeout.connect(self._look_for_landings)
         self._keep = QTimer(self)
         self._keep.setSingleShot(True)
         self._keep.setInterval(recovery.delay_ms)
@@ -198,12 +203,17 @@ class Session(QObject):
     def _rests_found(self, afloat: Afloat, rests: tuple[Rest, ...]) -> None:
         if self.study.accept_rests(afloat, rests):
             self.settled.emit()
-            self._look_for_landings()
+            self._map_soon.start()
 
     def _look_for_landings(self) -> None:
-        """Where every landing ends follows the rests, when the compiled code is there."""
+        """Where every landing ends follows the rests, once the hand is still and the compiled code is there."""
+        if self.fault:
+            return
         afloat, rests = self.study.afloat, self.study.rests
-        if not rests or self.study.landings_known or not Warm.ready:
+        if not rests or self.study.landings_known:
+            return
+        if self.dragging or not Warm.ready:
+            self._map_soon.start()
             return
         self.tasks.start("landings", lambda _: rest_map(afloat, rests), self._landings_found)
 

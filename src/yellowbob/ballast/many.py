@@ -17,6 +17,8 @@ FLOATS, UX, UY, UZ, DRAFT, LIFT, RIGHT, USED = 0, 1, 2, 3, 4, 5, 6, 7
 ROW = 8
 MAIN_TOLERANCE = 1e-5
 PROBE_TOLERANCE = 1e-3
+LAST_STEP = 2e-3
+"""A Newton step so short, rad, leaves an error of its square: it is taken without another immersion."""
 AWAY_COS = float(np.cos(np.radians(35.0)))
 """Shares of the displaced volume by which a heave may be off: for the rest itself, and while it is seen to come right.
 A probe is the laziest attitude: one that has left it by 35°, going down, is on its way home."""
@@ -85,12 +87,13 @@ def settle_many(
             newton_step(out, scale, 0.2, step)
             size = np.sqrt(step[0] ** 2 + step[1] ** 2)
             low = 0.5 * (out[4] + out[6]) - np.sqrt(0.25 * (out[4] - out[6]) ** 2 + out[5] ** 2)
-            if size < 2e-5 and low > 0.0:
-                settled = True
-                break
             turned(u, e, step[0], step[1], new)
             guess = height_after(out, step[0], step[1])
             u[:] = new
+            if size < LAST_STEP and low > 0.0:
+                out[0] = guess
+                settled = True
+                break
             used += attitude(
                 grown,
                 faces,

@@ -13,10 +13,25 @@ Array = NDArray[np.float64]
 @compiled
 def to_triangles(places: Array, corners: Array, out: Array) -> None:
     """Distance (n,) of places (n, 3) from the nearest of triangles (m, 3, 3) (Ericson 2005, 5.1.5)."""
+    # a ball about each triangle: one further off than the nearest so far is passed over
+    balls = np.empty((corners.shape[0], 4))
+    for t in range(corners.shape[0]):
+        radius = 0.0
+        for i in range(3):
+            balls[t, i] = (corners[t, 0, i] + corners[t, 1, i] + corners[t, 2, i]) / 3.0
+        for k in range(3):
+            away = 0.0
+            for i in range(3):
+                away += (corners[t, k, i] - balls[t, i]) ** 2
+            radius = max(radius, away)
+        balls[t, 3] = np.sqrt(radius)
     for p in range(places.shape[0]):
-        best = 1e300
+        best, reach = 1e300, 1e150
         x, y, z = places[p, 0], places[p, 1], places[p, 2]
         for t in range(corners.shape[0]):
+            far = (x - balls[t, 0]) ** 2 + (y - balls[t, 1]) ** 2 + (z - balls[t, 2]) ** 2
+            if far > (reach + balls[t, 3]) ** 2:
+                continue
             ax, ay, az = corners[t, 0, 0], corners[t, 0, 1], corners[t, 0, 2]
             ux, uy, uz = corners[t, 1, 0] - ax, corners[t, 1, 1] - ay, corners[t, 1, 2] - az
             vx, vy, vz = corners[t, 2, 0] - ax, corners[t, 2, 1] - ay, corners[t, 2, 2] - az
@@ -31,6 +46,7 @@ def to_triangles(places: Array, corners: Array, out: Array) -> None:
                 s, r = b / a, c / a
                 qx, qy, qz = wx - s * ux - r * vx, wy - s * uy - r * vy, wz - s * uz - r * vz
                 best = min(best, qx * qx + qy * qy + qz * qz)
+                reach = np.sqrt(best)
                 continue
             # outside the triangle's prism: the nearest place lies on an edge
             f = min(max(d1 / uu, 0.0), 1.0) if uu > 1e-30 else 0.0
@@ -45,6 +61,7 @@ def to_triangles(places: Array, corners: Array, out: Array) -> None:
             f = min(max(f, 0.0), 1.0)
             qx, qy, qz = wx - ux - f * ex, wy - uy - f * ey, wz - uz - f * ez
             best = min(best, qx * qx + qy * qy + qz * qz)
+            reach = np.sqrt(best)
         out[p] = np.sqrt(best)
 
 

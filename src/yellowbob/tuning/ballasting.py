@@ -11,6 +11,7 @@ from yellowbob.afloat.rest import Afloat
 from yellowbob.ballast.locus import KeepOut, Locus, Room, TwoHoles, locus_of, two_holes
 from yellowbob.ballast.picks import Pick, judged, picks
 from yellowbob.ballast.pose import Pose, Posed, metal_g, pose_it, rod_radius_mm
+from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Ballast, Design, Drilling, Filler, Slug, replaced
 from yellowbob.design.rescale import rescaled
 from yellowbob.errors import BadInput, YellowBobError
@@ -141,6 +142,16 @@ def shelf_picks(work: Ballasting, only_counted: bool = False, lead: bool = True,
     if not found and work.posed.ballast_g > 0:
         found = two_hole_picks(work, stock, counts)
     return found
+
+
+def settled_at(work: Ballasting, lam_mm: float) -> Settled:
+    """How the posed build would settle with its ballast as a point at λ, with the share of landings that come to it."""
+    posed, base = work.posed, work.posed.base
+    moment = base.mass_g * np.asarray(base.centre_mm) + posed.ballast_g * posed.place(lam_mm)
+    x, y, z = (float(v) for v in moment / posed.total_g)
+    up = posed.water.up
+    whole = Afloat(base.hull, posed.total_g, (x, y, z), base.density_g_mm3, base.points)
+    return settled(whole, (float(up[0]), float(up[1]), float(up[2])), shares=True)
 
 
 def pair_of(work: Ballasting) -> TwoHoles | None:

@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.landing import rest_map
 from yellowbob.ballast.odds import Builds, Spread, Tolerance, shares_of_variance, simulate, spread_of
 from yellowbob.design.model import Design, Shot
 from yellowbob.errors import NoRest
@@ -105,7 +104,7 @@ def probes_of(study: Study) -> Array:
         return np.array(others[:PROBES])
     from yellowbob.afloat.landing import grid
 
-    found, places = rest_map(study.afloat, study.rests), grid().directions
+    found, places = study.landings, grid().directions
     far = places @ np.asarray(rest.up) < 0.5
     order = np.flatnonzero(far)[np.argsort(np.linalg.norm(found.slopes[far], axis=1))]
     # flat tops are left by themselves: only where the energy bends up one way can a build stay lying

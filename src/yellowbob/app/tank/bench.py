@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellowbob.app.paged import Paged
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import RestsCard, WoodWaterCard
-from yellowbob.app.tank.checks_page import ChecksPage
-from yellowbob.app.tank.landing_page import LandingPage
-from yellowbob.app.tank.odds_page import OddsPage
 from yellowbob.app.tank.piece_card import PieceCard
-from yellowbob.app.tank.pose_page import PosePage
 from yellowbob.app.tank.poser import Poser
-from yellowbob.app.tank.variants_page import VariantsPage
 from yellowbob.app.tank.view import TankView
+
+if TYPE_CHECKING:
+    from yellowbob.app.tank.checks_page import ChecksPage
+    from yellowbob.app.tank.landing_page import LandingPage
+    from yellowbob.app.tank.odds_page import OddsPage
+    from yellowbob.app.tank.pose_page import PosePage
+    from yellowbob.app.tank.variants_page import VariantsPage
 
 
 class TankBench(QWidget):
@@ -37,9 +39,8 @@ class TankBench(QWidget):
         for card, share in ((self.piece, 5), (self.water, 3), (self.rests, 2)):
             cards.addWidget(card, share)
         self.paged = Paged({
-            "Pieces": lambda: self.pieces, "Landings": lambda: LandingPage(session, self.poser),
-            "Pose it": lambda: PosePage(session, self.poser), "Variants": lambda: VariantsPage(session),
-            "Odds": lambda: OddsPage(session), "Checks": lambda: ChecksPage(session),
+            "Pieces": lambda: self.pieces, "Landings": self._make_landings, "Pose it": self._make_pose,
+            "Variants": self._make_variants, "Odds": self._make_odds, "Checks": self._make_checks,
         })  # fmt: skip
         self.cards = self.paged.stack
         column = QVBoxLayout(self)
@@ -57,27 +58,54 @@ class TankBench(QWidget):
         if name == "Landings" and not self.poser.posing:
             self.session.show_posture(None)
 
+    # ---- pages, brought in when they are first turned to, so that the window is there sooner
+
+    def _make_landings(self) -> QWidget:
+        from yellowbob.app.tank.landing_page import LandingPage
+
+        return LandingPage(self.session, self.poser)
+
+    def _make_pose(self) -> QWidget:
+        from yellowbob.app.tank.pose_page import PosePage
+
+        return PosePage(self.session, self.poser)
+
+    def _make_variants(self) -> QWidget:
+        from yellowbob.app.tank.variants_page import VariantsPage
+
+        return VariantsPage(self.session)
+
+    def _make_odds(self) -> QWidget:
+        from yellowbob.app.tank.odds_page import OddsPage
+
+        return OddsPage(self.session)
+
+    def _make_checks(self) -> QWidget:
+        from yellowbob.app.tank.checks_page import ChecksPage
+
+        return ChecksPage(self.session)
+
     # ---- pages by name, for whoever drives the bench
 
     @property
     def landing(self) -> LandingPage:
-        return cast(LandingPage, self.paged.page("Landings"))
+        return cast("LandingPage", self.paged.page("Landings"))
 
     @property
     def pose(self) -> PosePage:
-        return cast(PosePage, self.paged.page("Pose it"))
+        return cast("PosePage", self.paged.page("Pose it"))
 
     @property
     def variants(self) -> VariantsPage:
-        return cast(VariantsPage, self.paged.page("Variants"))
+        return cast("VariantsPage", self.paged.page("Variants"))
 
     @property
     def odds(self) -> OddsPage:
-        return cast(OddsPage, self.paged.page("Odds"))
+        return cast("OddsPage", self.paged.page("Odds"))
 
     @property
     def checks(self) -> ChecksPage:
-        return cast(ChecksPage, self.paged.page("Checks"))
+        return cast("ChecksPage", self.paged.page("Checks"))
 
     def open_check(self, key: str) -> None:
         """Turn to the checks, at one of them."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,6 +22,7 @@ from yellowbob.app.tank.poser import Poser
 from yellowbob.app.tank.rest_map import RestMapView
 from yellowbob.app.theme import Look, colour, font
 from yellowbob.ballast.pose import Pose
+from yellowbob.quantities import Dimension
 
 Array = NDArray[np.float64]
 
@@ -106,8 +108,25 @@ class LandingPage(QWidget):
         self.says.setObjectName("soft")
         self.says.setWordWrap(True)
         self.tallied = QLabel()
-        self.tallied.setWordWrap(True)
         self.tallied.setAccessibleName("Tally of throws")
+        self.bearing = QuantityField("Bearing of the axis, 0 along the body, 90 across", "angle", 0)
+        self.bearing.setMinimumWidth(52)
+        self.bearing.setMaximumWidth(64)
+        self.bearing.show_value(0.0)
+        self.bearing.given.connect(self._bear)
+        self.height_field = self._field("Height of the throw", "length", self.player.height_mm, self._height)
+        self.pitch = self._field("Pitch of the throw", "angle", 60.0, lambda _: None)
+        self.roll = self._field("Roll of the throw", "angle", 170.0, lambda _: None)
+        self.as_set = button("Throw it so", self._throw_as_set)
+        self.once = button("At random", self._throw)
+        self.over = button("Again and again", self._over)
+        self.over.setCheckable(True)
+        self.turn = button("Turn it over by hand", self._turn_over)
+        self.hold = button("Pause", self._hold)
+        self.hold.setCheckable(True)
+        self.halt = button("Stop", self._stop)
+        self.slow = QCheckBox("slow")
+        self.slow.toggled.connect(self._slow)
         self._lay_out()
         self.map.pointed.connect(self._point)
         self.map.left.connect(lambda: self.session.show_posture(None) if not self.poser.posing else None)
@@ -117,6 +136,13 @@ class LandingPage(QWidget):
         session.settled.connect(self._follow)
         session.mapped.connect(self._follow)
 
+    def _field(self, name: str, dimension: Dimension, value: float, given: Callable[[float], None]) -> QuantityField:
+        made = QuantityField(name, dimension, 0)
+        made.show_value(value)
+        made.given.connect(given)
+        made.refused.connect(lambda text: self.tallied.setText(f"! {text}" if text else ""))
+        return made
+
     def _lay_out(self) -> None:
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 8, 12, 8)
@@ -125,9 +151,13 @@ class LandingPage(QWidget):
         one.setSpacing(2)
         title = QLabel("Where a landing ends")
         title.setObjectName("title")
-        one.addWidget(title)
+        top = QHBoxLayout()
+        top.addWidget(title)
+        top.addStretch(1)
+        top.addWidget(self.tallied)
+        one.addLayout(top)
         one.addWidget(self.map, 1)
-        line.addLayout(one, 5)
+        line.addLayout(one, 7)
         two = QVBoxLayout()
         two.setSpacing(2)
         head = QHBoxLayout()
@@ -136,47 +166,36 @@ class LandingPage(QWidget):
         head.addWidget(words)
         head.addStretch(1)
         head.addWidget(self.axis)
+        head.addWidget(self.bearing)
         two.addLayout(head)
         two.addWidget(self.curve, 1)
         two.addWidget(self.says)
-        line.addLayout(two, 3)
+        line.addLayout(two, 4)
         three = QVBoxLayout()
         three.setSpacing(4)
         name = QLabel("Throw it in")
         name.setObjectName("title")
         three.addWidget(name)
-        self.height_field = QuantityField("Height of the throw", "length", 0)
-        self.height_field.show_value(self.player.height_mm)
-        self.height_field.given.connect(self._height)
-        self.height_field.refused.connect(lambda text: self.tallied.setText(f"! {text}" if text else ""))
         grid = QGridLayout()
         grid.setHorizontalSpacing(6)
         grid.setVerticalSpacing(4)
-        label = QLabel("From")
-        label.setObjectName("soft")
-        grid.addWidget(label, 0, 0)
-        grid.addWidget(self.height_field, 0, 1)
-        self.once = button("Throw", self._throw)
-        self.over = button("Again and again", self._over)
-        self.over.setCheckable(True)
-        self.hold = button("Pause", self._hold)
-        self.hold.setCheckable(True)
-        self.halt = button("Stop", self._stop)
-        self.slow = QCheckBox("slow")
-        self.slow.toggled.connect(self._slow)
-        self.turn = button("Turn it over by hand", self._turn_over)
-        grid.addWidget(self.turn, 3, 0, 1, 2)
-        grid.addWidget(self.once, 1, 0)
-        grid.addWidget(self.over, 1, 1)
-        grid.addWidget(self.hold, 2, 0)
-        pair = QHBoxLayout()
-        pair.addWidget(self.halt)
-        pair.addWidget(self.slow)
-        grid.addLayout(pair, 2, 1)
+        for row, (text, field) in enumerate((("From", self.height_field), ("Pitch", self.pitch), ("Roll", self.roll))):
+            label = QLabel(text)
+            label.setObjectName("soft")
+            label.setBuddy(field)
+            grid.addWidget(label, row, 0)
+            grid.addWidget(field, row, 1)
+            field.setMinimumWidth(64)
+        grid.addWidget(self.slow, 3, 1)
+        for row, key in enumerate((self.as_set, self.once, self.over, self.turn)):
+            grid.addWidget(key, row, 2)
+        foot = QHBoxLayout()
+        foot.addWidget(self.hold)
+        foot.addWidget(self.halt)
+        grid.addLayout(foot, 4, 2)
         three.addLayout(grid)
-        three.addWidget(self.tallied)
         three.addStretch(1)
-        line.addLayout(three, 2)
+        line.addLayout(three, 0)
 
     # ---- what it shows
 
@@ -190,7 +209,11 @@ class LandingPage(QWidget):
             self.refresh()
 
     def _turn(self, name: str) -> None:
-        self.curve.bearing_rad = math.radians(AXES[name])
+        self.bearing.show_value(AXES[name])
+        self._bear(AXES[name])
+
+    def _bear(self, degrees: float) -> None:
+        self.curve.bearing_rad = math.radians(degrees)
         self.refresh()
 
     def _point(self, pitch: float, roll: float) -> None:
@@ -216,7 +239,14 @@ class LandingPage(QWidget):
             return
         self.player.height_mm = value
 
+    def _throw_as_set(self) -> None:
+        """From the height and at the attitude in the fields."""
+        self._stop()
+        self.poser.end()
+        self.player.throw(math.radians(self.pitch.value or 0.0), math.radians(self.roll.value or 0.0))
+
     def _throw(self) -> None:
+        """At random."""
         self.poser.end()
         self.player.again = False
         self.over.setChecked(False)
@@ -255,4 +285,4 @@ class LandingPage(QWidget):
         ]  # fmt: skip
         if self.player.restless:
             lines.append(f"{self.player.restless} not at rest")
-        self.tallied.setText("\n".join(lines))
+        self.tallied.setText("; ".join(lines))

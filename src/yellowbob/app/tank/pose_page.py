@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QCheckBox,
     QGridLayout,
@@ -27,8 +27,11 @@ from yellowbob.ballast.settle import Settled
 from yellowbob.checks.registry import signed
 from yellowbob.design.model import Design
 from yellowbob.quantities import show
-from yellowbob.tuning.ballasting import Remedy, remedies, shelf_picks
+from yellowbob.tuning.ballasting import Ballasting, Remedy, remedies, settled_at, shelf_picks
 from yellowbob.tuning.trim import Trim, trims
+
+SAFE_MS = 250
+"""Pause after a pose before it is worked out how safe it is."""
 
 
 class PosePage(QWidget):
@@ -58,11 +61,16 @@ class PosePage(QWidget):
         self.lead_free = QCheckBox("no lead")
         self.counted = QCheckBox("only what I have")
         self._choices: list[tuple[Design, str]] = []
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(SAFE_MS)
+        self._soon.timeout.connect(self._look_how_safe)
         self._lay_out()
         poser.changed.connect(self._show)
         poser.refused.connect(self._refuse)
         session.changed.connect(self._forget)
         self._design = session.design
+        self._safe, self._safe_of = "", poser.work
 
     def _field(self, name: str, dimension: Any, given: Any, decimals: int | None) -> QuantityField:
         field = QuantityField(name, dimension, decimals)
@@ -144,6 +152,8 @@ class PosePage(QWidget):
             )
             return
         posed, locus = work.posed, work.locus
+        if work is not self._safe_of:
+            self._safe = ""
         self.pitch.show_value(math.degrees(work.pose.pitch_rad))
         self.draft.show_value(posed.draft_mm)
         self.mass.show_value(posed.total_g)
@@ -164,11 +174,31 @@ class PosePage(QWidget):
                 f"x {show(two[0], length)}, z {show(two[2], length)} {length}"
             )
             low, high = posed.gm_min_mm(locus.best.low_mm), posed.gm_min_mm(locus.best.high_mm)
-            lines.append(f"GM {show(low, length)} at its lowest, {show(high, length)} {length} at its highest")
+            lines.append(f"GM {show(low, length)} at its lowest, {show(high, length)} {length} at its highest"
+                         + self._safe)  # fmt: skip
+            self._soon.start()
             lines.append(f"lower: {locus.best.below}; higher: {locus.best.above}")
         else:
             lines.append(f"<b>no room for it:</b> {locus.limit}")
         self.asks.setText("<br>".join(lines))
+
+    def _look_how_safe(self) -> None:
+        """The share of landings that come right with the ballast at either end of its line, off the interface's thread."""
+        work = self.poser.work
+        if work is None or work is self._safe_of or work.locus.best is None or self.session.dragging:
+            return
+        best = work.locus.best
+
+        def look(_: Told) -> list[Settled]:
+            return [settled_at(work, lam) for lam in (best.low_mm, best.high_mm)]
+
+        self.session.tasks.start("safe", look, lambda found: self._tell_safe(work, found))
+
+    def _tell_safe(self, work: Ballasting, found: list[Settled]) -> None:
+        if work is self.poser.work:
+            low, high = (100 * (one.landing_share or 0.0) for one in found)
+            self._safe, self._safe_of = f"; {low:.0f} % and {high:.0f} % of landings come right", work
+            self._show()
 
     def _fill(self, rows: list[tuple[str, Design, str]]) -> None:
         self.list.clear()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,10 +12,12 @@ from PySide6.QtGui import QPainter, QPen
 
 from yellowbob.app.session import Session
 from yellowbob.app.theme import Look, colour, font
-from yellowbob.ballast.pose import Pose
 from yellowbob.errors import YellowBobError
 from yellowbob.lines.picture import View
-from yellowbob.tuning.ballasting import Ballasting, ballasting, followed
+
+if TYPE_CHECKING:
+    from yellowbob.ballast.pose import Pose
+    from yellowbob.tuning.ballasting import Ballasting
 
 Array = NDArray[np.float64]
 
@@ -44,6 +47,9 @@ class Poser(QObject):
 
     def begin(self, pose: Pose | None = None) -> bool:
         """Start from how it sits now, or from a pose. False, with the reason said, where it cannot be."""
+        from yellowbob.ballast.pose import Pose
+        from yellowbob.tuning.ballasting import ballasting
+
         session, rest = self.session, self.session.rest
         if session.fault:
             return False
@@ -77,6 +83,8 @@ class Poser(QObject):
 
     def take(self, pose: Pose) -> bool:
         """Ask another pose of the same build; a refused one leaves the last."""
+        from yellowbob.tuning.ballasting import followed
+
         if self.work is None:
             return self.begin(pose)
         try:
@@ -98,17 +106,23 @@ class Poser(QObject):
 
     def tilt(self, pitch_rad: float) -> bool:
         """Another tilt, the finished mass kept."""
+        from yellowbob.ballast.pose import Pose
+
         assert self.work is not None
         pitch = max(-STEEPEST_RAD, min(STEEPEST_RAD, pitch_rad))
         return self.take(Pose(pitch, self.work.pose.roll_rad, mass_g=self.work.posed.total_g))
 
     def sink_to(self, draft_mm: float) -> bool:
         """Another waterline, the tilt kept."""
+        from yellowbob.ballast.pose import Pose
+
         assert self.work is not None
         return self.take(Pose(self.work.pose.pitch_rad, self.work.pose.roll_rad, draft_mm=draft_mm))
 
     def weigh(self, mass_g: float) -> bool:
         """Another finished mass, the tilt kept."""
+        from yellowbob.ballast.pose import Pose
+
         assert self.work is not None
         return self.take(Pose(self.work.pose.pitch_rad, self.work.pose.roll_rad, mass_g=mass_g))
 
