@@ -16,6 +16,7 @@ from yellowbob.app.instruments import Instruments
 from yellowbob.app.window import Window
 from yellowbob.design.edits import Piece
 from yellowbob.design.files import to_json
+from yellowbob.design.model import replaced
 from yellowbob.devices.simulated import callipers, scale
 from yellowbob.shelf.own import OwnShelf
 from yellowbob.shelf.shipped import coats, materials
@@ -68,7 +69,11 @@ def test_dragging_a_hook_moves_it_and_its_clearances_follow(qtbot: QtBot, bench:
 
 
 def test_clearances_are_listed_worst_first_and_shown(bench: Window) -> None:
-    card = bench.fitout.clear
+    card, design = bench.fitout.clear, bench.session.design
+    assert "all clear" in card.heading.text()
+    hung = tuple(replaced(f, hanging=True) if f.name.startswith("Tail") else f for f in design.fittings)
+    bench.session.edit(design.but(fittings=hung), "hang the tail hook")
+    bench.fitout.view.look_again()
     assert "too close" in card.heading.text()
     assert card.list.item(0).text().startswith("! hook to prop")
     card.list.setCurrentRow(0)

@@ -4,10 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from yellowbob.app.session import Session
+
 LOW_PX, TALL_PX = 204, 380
+
+
+class CardPage(QWidget):
+    """A page that looks like a card, by its name."""
+
+    def __init__(self, title: str, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setAccessibleName(title)
+        self.setObjectName("card")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
 
 
 class Paged(QWidget):

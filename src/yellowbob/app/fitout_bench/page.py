@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
@@ -18,21 +17,18 @@ from PySide6.QtWidgets import (
 )
 
 from yellowbob.app.fields import QuantityField
+from yellowbob.app.paged import CardPage
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import explain
 from yellowbob.errors import YellowBobError
 from yellowbob.quantities import Dimension
 
 
-class Page(QWidget):
+class Page(CardPage):
     """A page on which something is worked out or written into the design."""
 
     def __init__(self, title: str, session: Session, about: str = "") -> None:
-        super().__init__()
-        self.session = session
-        self.setAccessibleName(title)
-        self.setObjectName("card")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__(title, session)
         across = QHBoxLayout(self)
         across.setContentsMargins(14, 8, 14, 8)
         across.setSpacing(14)

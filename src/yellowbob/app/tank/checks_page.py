@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
+from yellowbob.app.paged import CardPage
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import button
 from yellowbob.app.verdict_line import MARKS
@@ -15,15 +16,11 @@ from yellowbob.errors import YellowBobError
 ORDER = {"failed": 0, "watch": 1, "unknown": 2, "good": 3}
 
 
-class ChecksPage(QWidget):
+class ChecksPage(CardPage):
     """The registry behind the verdict line."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
-        self.setAccessibleName("Checks")
-        self.setObjectName("card")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__("Checks", session)
         self.list = QListWidget()
         self.list.setAccessibleName("All checks")
         self.list.currentRowChanged.connect(self._tell)

@@ -15,6 +15,7 @@ from yellowbob.afloat.immersion import height_for_mass
 from yellowbob.afloat.landing import Righting, level_axis, righting
 from yellowbob.afloat.rest import up_from
 from yellowbob.app.fields import Choice, QuantityField
+from yellowbob.app.paged import CardPage
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import button
 from yellowbob.app.tank.player import Player
@@ -91,15 +92,12 @@ class RightingCurve(QWidget):
         painter.drawText(QRectF(0, at(0, 0).y() - 7, 32, 14), Qt.AlignmentFlag.AlignRight, "0")
 
 
-class LandingPage(QWidget):
+class LandingPage(CardPage):
     """Where a landing ends, what rights it, and trying it by throwing."""
 
     def __init__(self, session: Session, poser: Poser) -> None:
-        super().__init__()
-        self.session, self.poser = session, poser
-        self.setAccessibleName("Landings")
-        self.setObjectName("card")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__("Landings", session)
+        self.poser = poser
         self.map = RestMapView(session)
         self.curve = RightingCurve(session)
         self.player = Player(session)

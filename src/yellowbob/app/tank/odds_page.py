@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QSpinBox, QVBoxLayout, QWidget
 
 from yellowbob.app.background import Told
+from yellowbob.app.paged import CardPage
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import button
 from yellowbob.app.theme import Look, colour, font
@@ -45,15 +46,11 @@ class Bars(QWidget):
             painter.drawText(QRectF(room.right() + 6, y, 68, 26), Qt.AlignmentFlag.AlignVCenter, f"{100 * share:.1f} %")
 
 
-class OddsPage(QWidget):
+class OddsPage(CardPage):
     """If every build differs as yours do."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
-        self.setAccessibleName("Build odds")
-        self.setObjectName("card")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__("Build odds", session)
         self.found: Odds | None = None
         self._design = session.design
         self.builds = QSpinBox()

@@ -14,11 +14,11 @@ from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QVBoxLayout,
-    QWidget,
 )
 
 from yellowbob.app.background import Told
 from yellowbob.app.fields import QuantityField, Units
+from yellowbob.app.paged import CardPage
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import button
 from yellowbob.app.tank.poser import Poser
@@ -34,15 +34,12 @@ SAFE_MS = 250
 """Pause after a pose before it is worked out how safe it is."""
 
 
-class PosePage(QWidget):
+class PosePage(CardPage):
     """How it should sit, and what brings it there."""
 
     def __init__(self, session: Session, poser: Poser) -> None:
-        super().__init__()
-        self.session, self.poser = session, poser
-        self.setAccessibleName("Pose it")
-        self.setObjectName("card")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__("Pose it", session)
+        self.poser = poser
         self.pitch = self._field("Wanted pitch", "angle", lambda v: self.poser.tilt(math.radians(v)), 1)
         self.draft = self._field("Wanted draft", "length", self.poser.sink_to, None)
         self.mass = self._field("Wanted finished mass", "mass", self.poser.weigh, None)

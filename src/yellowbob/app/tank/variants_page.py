@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
 
 from yellowbob.app.background import Told
 from yellowbob.app.fields import Choice
+from yellowbob.app.paged import CardPage
 from yellowbob.app.session import Session
 from yellowbob.app.tank.cards import button
 from yellowbob.app.tank.variant_drawings import Strip, SweepPlot
@@ -32,15 +33,11 @@ STEPS = 21
 SLIDE_MS = 40
 
 
-class VariantsPage(QWidget):
+class VariantsPage(CardPage):
     """Several ways to build it, and a slider over one of its figures."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
-        self.setAccessibleName("Variants")
-        self.setObjectName("card")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        super().__init__("Variants", session)
         self.strip = Strip()
         self.plot = SweepPlot()
         self.way = Choice("What to compare", list(WAYS), lambda _: self.compare())
