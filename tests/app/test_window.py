@@ -246,3 +246,14 @@ def test_menus_fill(window: Window) -> None:
             menu.aboutToShow.emit()
             assert menu.actions(), control.accessibleName()
             menu.aboutToHide.emit()
+
+
+def test_the_brief_takes_the_cards_room_and_no_more(qtbot: QtBot, window: Window) -> None:
+    window.resize(1280, 800)
+    for bench in ("Tank", "Fit-out", "Lines"):
+        window.show_bench(bench)
+        qtbot.wait(20)
+        for _ in range(2):
+            window.turn_brief()
+            qtbot.wait(20)
+            assert (window.width(), window.height()) == (1280, 800), bench

@@ -58,6 +58,10 @@ class Paged(QWidget):
             self.stack.addWidget(made)
         return self.pages[name]
 
+    def currentWidget(self) -> QWidget | None:
+        """The page that is shown."""
+        return self.stack.currentWidget()
+
     def is_tall(self, name: str) -> bool:
         return name in self._tall
 

@@ -43,6 +43,15 @@ if TYPE_CHECKING:
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
 
 
+def settle_layout(widget: QWidget) -> None:
+    """Have a widget's layout take note at once of what was hidden in it, before something else claims the room."""
+    layout = widget.layout()
+    if layout is not None:
+        layout.invalidate()
+        layout.activate()
+    widget.updateGeometry()
+
+
 class Window(QMainWindow):
     """One design open."""
 
@@ -262,11 +271,17 @@ class Window(QMainWindow):
             self.tank.piece.remove.click()
 
     def turn_brief(self) -> None:
-        """Show the brief in place of the bench's cards, or turn it back."""
-        self.brief.setVisible(not self.brief.isVisible())
+        """Show the brief in place of the bench's cards, or turn it back. What goes makes room for what comes."""
+        brief = not self.brief.isVisible()
+        if not brief:
+            self.brief.hide()
         for bench in (self._lines, self._fitout, self.tank):
             if bench is not None:
-                bench.cards.setVisible(not self.brief.isVisible())
+                bench.cards.setVisible(not brief)
+                settle_layout(bench)
+        settle_layout(self.benches)
+        if brief:
+            self.brief.show()
 
     def turn_colours(self) -> None:
         theme = EVENING if Look.now is DAY else DAY

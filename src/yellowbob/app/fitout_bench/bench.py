@@ -45,7 +45,7 @@ class FitoutBench(QWidget):
             "Measure": self.measure, "Resin": self.resin, "Shelf": self.shelf,
         }  # fmt: skip
         self.paged = Paged({name: partial(_same, page) for name, page in named.items()}, tall=("Shelf",))
-        self.cards, self.keys = self.paged.stack, self.paged.keys
+        self.cards, self.keys = self.paged, self.paged.keys
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(8)

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.model import Design
+from yellowbob.fitout.hooks import fixed_lines
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View
 
@@ -52,6 +53,9 @@ def drawn_places(design: Design, up: Array) -> Array:
     aft, _ = level_axes(up)
     for fitting in design.fittings:
         at = np.asarray(fitting.at_mm)
+        if fitting.sort == "hook" and not fitting.hanging:
+            places += [point for line in fixed_lines(fitting) for point in line]
+            continue
         half = fitting.span_mm / 2
         low = at - up * (fitting.reach_mm if fitting.hanging else half)
         places += [at, low - aft * half, low + aft * half]

@@ -58,6 +58,8 @@ class OddsPage(CardPage):
         self.builds.setSingleStep(1000)
         self.builds.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.builds.setValue(5000)
+        self.builds.setMinimumWidth(92)
+        self.builds.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.builds.setAccessibleName("Builds")
         self.run = button("Work out the odds", self.start)
         self.halt = button("Stop", self.stop)
