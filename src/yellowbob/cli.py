@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
-from typing import Annotated, Any
+from typing import Annotated
 
 import typer
 
@@ -12,9 +12,10 @@ from yellowbob import __version__
 from yellowbob.cli_ballast import BALLAST
 from yellowbob.cli_fitout import COMMANDS as FITOUT
 from yellowbob.cli_lines import COMMANDS
+from yellowbob.cli_open import Density, File, Json, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli_shelf import shelf_app
 from yellowbob.cli_tank import TANK
-from yellowbob.errors import BadInput, YellowBobError
+from yellowbob.errors import YellowBobError
 from yellowbob.output import print_json
 
 app = typer.Typer(
@@ -26,52 +27,6 @@ app = typer.Typer(
     rich_markup_mode=None,
 )
 
-File = Annotated[Path, typer.Argument(help="a .ybob design, or a mesh (.stl, .obj, .ply, .3mf)")]
-Json = Annotated[bool, typer.Option("--json", help="print JSON")]
-
-
-def _study(
-    file: Path, density: float | None, unit: str | None, water: str | None, temperature: float | None,
-    salinity: float | None,
-) -> Any:  # fmt: skip
-    from yellowbob.design.files import read_design
-    from yellowbob.design.model import Body, Design, Water
-    from yellowbob.lines.importing import SUFFIXES, read_mesh_file
-    from yellowbob.study import Study
-    from yellowbob.water import named_water
-
-    if file.suffix.lower() in SUFFIXES:
-        if density is None or unit is None:
-            raise BadInput(f"{file.name} is a mesh: say its --density G_ML and its --unit mm, cm, m or in")
-        if not 0.0 < density <= 25.0:
-            raise BadInput(
-                f"density {density:g} g/mL is not that of a material; give 0.1 for foam up to 20 for tungsten"
-            )
-        shape = read_mesh_file(file, unit)
-        body = Body(material="mesh", density_g_ml=density, shape=shape)
-        design = Design(name=file.stem[:80] or "mesh", body=body)
-    else:
-        if density is not None or unit is not None:
-            raise BadInput("--density and --unit go with a mesh; a design carries its own")
-        design = read_design(file)
-    if water is not None or temperature is not None or salinity is not None:
-        old = design.water
-        name = old.name if water is None else water
-        kept = old.salinity_g_kg if water is None else None
-        state = named_water(
-            name, old.temperature_c if temperature is None else temperature, kept if salinity is None else salinity
-        )
-        changed = {"name": name, "temperature_c": state.temperature_c, "salinity_g_kg": state.salinity_g_kg}
-        design = design.but(water=Water.model_validate(changed))
-    return Study(design)
-
-
-Density = Annotated[float | None, typer.Option("--density", metavar="G_ML", help="of a mesh body, g/mL")]
-Unit = Annotated[str | None, typer.Option("--unit", metavar="mm|cm|m|in", help="unit of a mesh file")]
-WaterName = Annotated[str | None, typer.Option("--water", metavar="fresh|brackish|sea")]
-Temperature = Annotated[float | None, typer.Option("--temperature", metavar="C", help="of the water, °C")]
-Salinity = Annotated[float | None, typer.Option("--salinity", metavar="G_KG", help="Absolute Salinity, g/kg")]
-
 
 @app.command("float")
 def float_(
@@ -81,7 +36,7 @@ def float_(
     """How it floats: reserve, and every attitude it can rest in."""
     from yellowbob.report import float_report
 
-    report = float_report(_study(file, density, unit, water, temperature, salinity))
+    report = float_report(opened_study(file, density, unit, water, temperature, salinity))
     if as_json:
         print_json(report)
         return
@@ -105,7 +60,7 @@ def weigh(
     """The weigh slip: every gram, line by line."""
     from yellowbob.report import weigh_report
 
-    report = weigh_report(_study(file, density, unit, water, temperature, salinity))
+    report = weigh_report(opened_study(file, density, unit, water, temperature, salinity))
     if as_json:
         print_json(report)
         return
@@ -137,7 +92,7 @@ def sheet(
     """One true-scale page: side, plan, holes and eyes from the nose, and the slip."""
     from yellowbob.shop.sheet import write_sheet
 
-    write_sheet(_study(file, density, unit, None, None, None), out)
+    write_sheet(opened_study(file, density, unit, None, None, None), out)
     typer.echo(f"wrote {out}; print it at 100 %, and check the 100 mm rule")
 
 

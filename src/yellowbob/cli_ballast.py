@@ -8,7 +8,8 @@ from typing import Annotated, Any
 
 import typer
 
-from yellowbob.cli_tank import File, Json, study_of
+from yellowbob.cli_open import Json
+from yellowbob.cli_tank import File, study_of
 from yellowbob.errors import BadInput
 from yellowbob.output import print_json
 from yellowbob.quantities import read_quantity

@@ -8,11 +8,12 @@ from typing import Annotated, Any
 
 import typer
 
+from yellowbob.cli_open import Density, Json, Salinity, Temperature, Unit, WaterName, opened_study
+from yellowbob.cli_open import File as Opened
 from yellowbob.errors import BadInput
 from yellowbob.output import print_json
 from yellowbob.quantities import read_quantity
 
-Json = Annotated[bool, typer.Option("--json", help="print JSON")]
 File = Annotated[Path, typer.Argument(help="a .ybob design")]
 Text = Annotated[str | None, typer.Option()]
 
@@ -24,11 +25,14 @@ def study_of(file: Path) -> Any:
     return Study(read_design(file))
 
 
-def rests(file: File, as_json: Json = False) -> None:
+def rests(
+    file: Opened, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
+    salinity: Salinity = None, as_json: Json = False,
+) -> None:  # fmt: skip
     """Every rest, the share of landings that end in it, and how hard a knock turns it over."""
     from yellowbob.tank_report import rests_report
 
-    study = study_of(file)
+    study = opened_study(file, density, unit, water, temperature, salinity)
     report = rests_report(study)
     if as_json:
         print_json(report)

@@ -50,6 +50,18 @@ def test_rests_carry_shares_knocks_and_the_capillary_band(capsys: pytest.Capture
     assert "of landings" in run(capsys, "rests", bare_moth)
 
 
+def test_rests_take_water_and_meshes_as_float_does(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    import trimesh
+
+    fresh, sea = told(capsys, "rests", OSIER), told(capsys, "rests", OSIER, "--water", "sea")
+    assert sea["rests"][0]["draft_mm"] < fresh["rests"][0]["draft_mm"]
+    plank = tmp_path / "plank.stl"
+    trimesh.creation.box((60, 20, 8)).export(plank)
+    report = told(capsys, "rests", str(plank), "--density", "0.5", "--unit", "mm")
+    assert [r["landing_share"] for r in report["rests"]] == pytest.approx([0.5, 0.5], abs=1e-3)
+    assert "say its --density" in run(capsys, "rests", str(plank), code=2)
+
+
 def test_ballast_gives_back_what_was_taken_out(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     built = told(capsys, "float", SALLOW)
     rest = built["rests"][0]

@@ -23,9 +23,9 @@ MAY = {
 }  # fmt: skip
 MAY["ladder"] = MAY["tuning"] = MAY["checks"]
 MAY["tank_report"] = {*MAY["report"], "report", "tuning"}
-COMMANDS = {"cli_lines", "cli_shelf", "cli_fitout", "cli_tank", "cli_ballast"}
+COMMANDS = {"cli_open", "cli_lines", "cli_shelf", "cli_fitout", "cli_tank", "cli_ballast"}
 for _commands in sorted(COMMANDS):
-    MAY[_commands] = {*MAY} - COMMANDS | ({"cli_tank"} if _commands == "cli_ballast" else set())
+    MAY[_commands] = {*MAY} - COMMANDS | {"cli_open"} | ({"cli_tank"} if _commands == "cli_ballast" else set())
 MAY["cli"] = {*MAY, "app"}
 MAY["app"] = set(MAY) - {"cli", *COMMANDS}
 

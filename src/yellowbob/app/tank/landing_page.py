@@ -184,6 +184,7 @@ class LandingPage(CardPage):
             grid.addWidget(label, row, 0)
             grid.addWidget(field, row, 1)
             field.setMinimumWidth(64)
+            field.setMaximumWidth(78)
         grid.addWidget(self.slow, 3, 1)
         for row, key in enumerate((self.as_set, self.once, self.over, self.turn)):
             grid.addWidget(key, row, 2)
