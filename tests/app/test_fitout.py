@@ -34,8 +34,8 @@ def bench(qtbot: QtBot, open_window: OpenWindow) -> Window:
 
 
 def choose(box: object, text: str) -> None:
-    box.setCurrentText(text)  # type: ignore[attr-defined]
-    box.textActivated.emit(text)  # type: ignore[attr-defined]
+    box.setCurrentText(text)
+    box.textActivated.emit(text)
 
 
 def page(bench: Window, name: str) -> FitoutBench:

@@ -230,7 +230,7 @@ def test_picks_sit_as_promised_from_the_saved_file(name: str, tmp_path: Path) ->
         file = tmp_path / f"{number}.ybob"
         write_design(work.bare.design.but(ballast=pick.ballast), file)
         again = Study(read_design(file))
-        near = max(all_rests(again.afloat), key=lambda r: float(np.dot(r.up, pick.at_rest.rest.up)))  # type: ignore[union-attr]
+        near = max(all_rests(again.afloat), key=lambda r: float(np.dot(r.up, pick.at_rest.rest.up)))
         assert math.degrees(near.pitch_rad) == pytest.approx(pick.at_rest.pitch_deg, abs=0.2)
         assert near.draft_mm == pytest.approx(pick.at_rest.draft_mm, abs=0.1)
         assert again.share_of(near) == pytest.approx(pick.at_rest.landing_share, abs=0.01)
@@ -263,7 +263,7 @@ def test_picks_come_from_what_is_counted_and_without_lead_when_asked(popper: Des
 def test_a_kept_ballast_stays(popper: Design) -> None:
     more = popper.but(ballast=(*popper.ballast, replaced(popper.ballast[0], name="second", drilling=replaced(
         popper.ballast[0].drilling, place_mm=(52.0, 0.0), depth_mm=5.0, diameter_mm=4.0), weight=Slug(
-        diameter_mm=3.8, length_mm=3.0))))  # type: ignore[type-var]  # fmt: skip
+        diameter_mm=3.8, length_mm=3.0))))  # fmt: skip
     work = ballasting(more, Pose(math.radians(24), mass_g=18.0), keep=("second",))
     assert [b.name for b in work.bare.design.ballast] == ["second"]
     assert "second" in {one.name for one in work.room.stretches}

@@ -90,7 +90,7 @@ def test_comes_right_gives_the_share_of_landings() -> None:
     assert len(study.rests) > 1
     before = next(v for v in verdicts(study) if v.key == "upright")
     assert "rests" in before.figure
-    share = study.landings.shares[study.rests.index(study.upright_rest)]  # type: ignore[arg-type]
+    share = study.landings.shares[study.rests.index(study.upright_rest)]
     after = next(v for v in verdicts(study) if v.key == "upright")
     assert f"{100 * share:.0f} %" in after.figure
     assert after.state == ("failed" if share < 0.7 else "watch")

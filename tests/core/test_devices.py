@@ -13,7 +13,7 @@ from yellowbob.devices.simulated import Simulated, callipers, scale
 
 
 def quick(port: Simulated, what: str = "mass") -> float:
-    return take(port, what, pause_s=0.0)  # type: ignore[arg-type]
+    return take(port, what, pause_s=0.0)
 
 
 def test_a_load_settles_before_it_is_taken() -> None:

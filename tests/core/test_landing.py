@@ -26,9 +26,7 @@ Array = NDArray[np.float64]
 
 
 @compiled
-def _down(  # type: ignore[no-untyped-def]
-    vertices, faces, table, points, mass, centre, density, gravity, starts, ups, ends
-):
+def _down(vertices, faces, table, points, mass, centre, density, gravity, starts, ups, ends):
     """Plain steepest descent on the exact slope, short steps halved at every turn back."""
     e, high, sums, out = np.empty((2, 3)), np.empty(vertices.shape[0]), np.empty(SUMS), np.empty(RESULTS)
     u, before, way = np.empty(3), np.zeros(3), np.empty(3)

@@ -90,6 +90,7 @@ class Tasks(QObject):
         self._words = _Words(self)
         self._live: dict[str, int] = {}
         self._newest = 0
+        self._closed = False
         self._calls: dict[str, tuple[Callable[[Any], None], Callable[[str], None], Callable[[float], None]]] = {}
         self._words.told.connect(self._told)
         self._words.done.connect(self._done)
@@ -99,7 +100,12 @@ class Tasks(QObject):
         self, kind: str, work: Callable[[Told], Any], done: Callable[[Any], None],
         failed: Callable[[str], None] = lambda _: None, told: Callable[[float], None] = lambda _: None,
     ) -> None:  # fmt: skip
-        """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal."""
+        """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal.
+
+        Once it has been finished for good nothing is begun any more: a page's timer may still ask while it is closed.
+        """
+        if self._closed:
+            return
         self._newest += 1
         self._live[kind] = self._newest
         self._calls[kind] = (done, failed, told)
@@ -130,7 +136,8 @@ class Tasks(QObject):
             self._calls[kind][1](words)
 
     def finish(self) -> None:
-        """Stop everything and wait for what is running."""
+        """Stop everything for good and wait for what is running."""
+        self._closed = True
         self._live.clear()
         self._pool.waitForDone()
 

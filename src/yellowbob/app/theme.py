@@ -143,6 +143,7 @@ def _sheet(t: Theme) -> str:
     QMenu::item:selected {{ background: {t.wood}; }}
     QMenu::item:disabled {{ color: {t.soft}; }}
     QToolTip {{ background: {t.card}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px; }}
+    QCheckBox {{ min-height: 24px; }}
     QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {t.soft}; border-radius: 3px;
         background: {t.card}; }}
     QCheckBox::indicator:checked {{ background: {t.water_ink}; }}

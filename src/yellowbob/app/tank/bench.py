@@ -52,10 +52,10 @@ class TankBench(QWidget):
         self.paged.turn_to("Pieces")
 
     def _turned(self, name: str) -> None:
-        """Posing goes with its page, and with the map that poses too."""
+        """Posing goes with its page, and with the map that poses too; what another page showed for a moment is over."""
         if name not in ("Pose it", "Landings"):
             self.poser.end()
-        if name == "Landings" and not self.poser.posing:
+        if not self.poser.posing:
             self.session.show_posture(None)
 
     # ---- pages, brought in when they are first turned to, so that the window is there sooner

@@ -212,6 +212,3 @@ class VariantsPage(CardPage):
             self.session.edit(one.change(self._value_now(one)), f"{one.words}")
         except (YellowBobError, ValueError) as error:
             self._complain(str(error))
-
-    def hideEvent(self, event: object) -> None:
-        self.session.show_posture(None)

@@ -1,0 +1,143 @@
+"""Slow work off the interface's thread: newest wins, stopping, refusals, and a quiet end."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections.abc import Iterator
+
+import pytest
+from PySide6.QtCore import QObject
+from pytestqt.qtbot import QtBot
+
+from yellowbob.app.background import Tasks, Told
+from yellowbob.app.window import Window
+from yellowbob.errors import BadInput
+
+
+@pytest.fixture
+def tasks(qtbot: QtBot) -> Iterator[Tasks]:
+    parent = QObject()
+    made = Tasks(parent)
+    yield made
+    made.finish()
+
+
+def test_a_result_comes_back_on_the_interfaces_thread(qtbot: QtBot, tasks: Tasks) -> None:
+    got: list[tuple[int, bool]] = []
+    here = threading.get_ident()
+    tasks.start("sum", lambda _: 2 + 3, lambda v: got.append((v, threading.get_ident() == here)))
+    qtbot.waitUntil(lambda: bool(got), timeout=5000)
+    assert got == [(5, True)]
+    assert not tasks.running("sum")
+
+
+def test_a_newer_task_of_a_kind_replaces_the_older(qtbot: QtBot, tasks: Tasks) -> None:
+    got: list[str] = []
+    asked: list[bool] = []
+
+    def slow(told: Told) -> str:
+        for _ in range(200):
+            if not told(0.1):
+                asked.append(True)
+                return "old"
+            time.sleep(0.01)
+        return "old"
+
+    tasks.start("work", slow, got.append)
+    qtbot.wait(50)
+    tasks.start("work", lambda _: "new", got.append)
+    qtbot.waitUntil(lambda: bool(got), timeout=5000)
+    assert got == ["new"]
+    assert asked == [True]
+
+
+def test_kinds_do_not_disturb_each_other(qtbot: QtBot, tasks: Tasks) -> None:
+    got: list[str] = []
+    for kind in ("a", "b", "c"):
+        tasks.start(kind, lambda _, k=kind: k, got.append)
+    qtbot.waitUntil(lambda: len(got) == 3, timeout=5000)
+    assert got == ["a", "b", "c"]
+
+
+def test_progress_is_told_and_a_stopped_task_says_nothing(qtbot: QtBot, tasks: Tasks) -> None:
+    shares: list[float] = []
+    got: list[int] = []
+
+    def work(told: Told) -> int:
+        for k in range(300):
+            if not told(k / 300):
+                return -1
+            time.sleep(0.005)
+        return 1
+
+    tasks.start("long", work, got.append, told=shares.append)
+    qtbot.waitUntil(lambda: len(shares) > 3, timeout=5000)
+    tasks.stop("long")
+    tasks.finish()
+    qtbot.wait(50)
+    assert got == []
+    assert shares == sorted(shares)
+
+
+def test_a_refusal_is_passed_on_in_words(qtbot: QtBot, tasks: Tasks) -> None:
+    said: list[str] = []
+
+    def refuse(_: Told) -> None:
+        raise BadInput("too deep; drill less")
+
+    tasks.start("bad", refuse, lambda _: said.append("done"), said.append)
+    qtbot.waitUntil(lambda: bool(said), timeout=5000)
+    assert said == ["too deep; drill less"]
+    assert not tasks.running("bad")
+
+
+def test_a_task_replaced_before_it_began_never_runs(qtbot: QtBot, tasks: Tasks) -> None:
+    ran: list[str] = []
+    gate = threading.Event()
+    tasks.start("first", lambda _: gate.wait(5), lambda _: None)
+    tasks.start("again", lambda _: ran.append("old"), lambda _: None)
+    tasks.start("again", lambda _: ran.append("new"), lambda _: None)
+    gate.set()
+    qtbot.waitUntil(lambda: not tasks.running("again"), timeout=5000)
+    assert ran == ["new"]
+
+
+def test_nothing_is_begun_after_the_end(qtbot: QtBot, tasks: Tasks) -> None:
+    got: list[int] = []
+    tasks.finish()
+    tasks.start("late", lambda _: 1, got.append)
+    qtbot.wait(80)
+    assert got == []
+    assert not tasks.running("late")
+
+
+def test_landings_follow_an_edit_by_themselves(qtbot: QtBot, window: Window) -> None:
+    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    first = window.session.study.landings
+    body = window.session.design.body.model_copy(update={"density_g_ml": 0.47})
+    window.session.edit(window.session.design.but(body=body), "lighter")
+    assert not window.session.study.landings_known
+    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    assert window.session.study.landings is not first
+
+
+def test_landings_wait_for_the_hand(qtbot: QtBot, window: Window) -> None:
+    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    window.session.dragging = True
+    body = window.session.design.body.model_copy(update={"density_g_ml": 0.46})
+    window.session.edit(window.session.design.but(body=body), "lighter")
+    window.session.settle()
+    qtbot.wait(700)
+    assert not window.session.study.landings_known
+    window.session.dragging = False
+    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+
+
+def test_a_window_closed_in_the_middle_of_odds_ends_quietly(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Odds")
+    window.tank.odds.builds.setValue(50_000)
+    window.tank.odds.start()
+    qtbot.wait(100)
+    window.close()
+    assert not window.session.tasks.running("odds")
