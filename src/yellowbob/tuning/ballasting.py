@@ -16,10 +16,10 @@ from yellowbob.design.model import Ballast, Design, Drilling, Filler, Slug, repl
 from yellowbob.design.rescale import rescaled
 from yellowbob.errors import BadInput, YellowBobError
 from yellowbob.lines.walls import least_wall_mm
-from yellowbob.shelf.fitting import hook_like, swapped
-from yellowbob.shelf.items import BallastStock, Hook
-from yellowbob.shelf.shipped import ballast_stock, fillers, hooks, materials
+from yellowbob.shelf.items import BallastStock
+from yellowbob.shelf.shipped import ballast_stock, fillers, materials
 from yellowbob.study import Study
+from yellowbob.tuning.hook_sizes import other_hooks
 
 LEAD_G_ML = 11.34
 EYE_MM = 1.5
@@ -213,28 +213,6 @@ class Remedy:
     limit: str
 
 
-def smaller_hooks(design: Design) -> Design | None:
-    """Every hook from the shelf one size down; None when none has a smaller one."""
-    listed = hooks()
-    changed = False
-    fittings = []
-    for fitting in design.fittings:
-        now = hook_like(fitting, listed)
-        down = next_hook(now, -1) if now is not None else None
-        if down is not None:
-            changed = True
-            fitting = swapped(fitting, down)
-        fittings.append(fitting)
-    return design.but(fittings=tuple(fittings)) if changed else None
-
-
-def next_hook(hook: Hook, step: int) -> Hook | None:
-    """The next lighter (-1) or heavier (1) hook of the same sort on the shelf."""
-    same = sorted((h for h in hooks().values() if h.sort == hook.sort), key=lambda h: h.mass_g)
-    other = [h for h in same if (h.mass_g - hook.mass_g) * step > 1e-9]
-    return (other[0] if step > 0 else other[-1]) if other else None
-
-
 def _beamier(design: Design, factor: float) -> Design | None:
     shape = design.body.shape
     if shape.kind != "lofted":
@@ -254,7 +232,7 @@ def remedies(work: Ballasting) -> list[Remedy]:
     for wood in (lighter[len(lighter) // 4 :: max(1, len(lighter) // 3)])[:3]:
         body = replaced(design.body, material=wood.name, density_g_ml=wood.density_g_ml, measured=False)
         tried.append((f"{wood.name}, {wood.density_g_ml:.2f} g/mL", design.but(body=body)))
-    tried.append(("hooks one size smaller", smaller_hooks(design)))
+    tried.append(("hooks one size smaller", other_hooks(design, -1)))
     if design.coats and design.coats[-1].coats > 1:
         thin = replaced(design.coats[-1], coats=design.coats[-1].coats - 1)
         tried.append((f"one coat less of {thin.name}", design.but(coats=(*design.coats[:-1], thin))))

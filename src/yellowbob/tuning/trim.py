@@ -9,10 +9,8 @@ from yellowbob.design.edits import Piece, with_piece, without_piece
 from yellowbob.design.model import Ballast, Design, Fitting, Shot, replaced
 from yellowbob.design.parts import Lip
 from yellowbob.errors import YellowBobError
-from yellowbob.shelf.fitting import hook_like, swapped
-from yellowbob.shelf.shipped import hooks
 from yellowbob.study import Study
-from yellowbob.tuning.ballasting import next_hook
+from yellowbob.tuning.hook_sizes import resized
 
 SHAVE_MM = 2.0
 DRILL_SHARE = 0.25
@@ -35,19 +33,15 @@ class Trim:
 
 
 def _hook_trims(design: Design) -> list[tuple[str, Design]]:
-    listed, found = hooks(), []
+    found = []
     for number, fitting in enumerate(design.fittings):
         if fitting.sort != "hook":
             continue
-        now = hook_like(fitting, listed)
         for step, words in ((1, "up"), (-1, "down")):
-            other = next_hook(now, step) if now is not None else None
-            if other is None:
-                continue
-            new = swapped(fitting, other)
-            found.append(
-                (f"{fitting.name}: one size {words}, {other.size}", with_piece(design, Piece("fitting", number), new))
-            )
+            other = resized(fitting, step)
+            if other is not None:
+                design_so = with_piece(design, Piece("fitting", number), other[0])
+                found.append((f"{fitting.name}: one size {words}, {other[1].size}", design_so))
         wound = Fitting(
             name=f"Wire on {fitting.name}"[:80], sort="other", at_mm=fitting.at_mm, mass_g=WIRE_G,
             volume_ml=WIRE_G / LEAD_G_ML, hanging=fitting.hanging, reach_mm=fitting.reach_mm / 2,

@@ -12,10 +12,9 @@ from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.edits import Piece, moved, with_piece
 from yellowbob.design.model import Ballast, Design, Shot, Slug, replaced
 from yellowbob.errors import BadInput, YellowBobError
-from yellowbob.shelf.fitting import hook_like, swapped
-from yellowbob.shelf.shipped import hooks, materials
+from yellowbob.shelf.shipped import materials
 from yellowbob.study import Study
-from yellowbob.tuning.ballasting import next_hook
+from yellowbob.tuning.hook_sizes import other_hooks
 from yellowbob.water import SALINITY_G_KG
 from yellowbob.weights.ballast import weight_mass_g
 
@@ -60,17 +59,8 @@ def by_place(design: Design, steps_mm: tuple[float, ...] = (-12.0, -6.0, 0.0, 6.
 
 def by_hooks(design: Design) -> list[tuple[str, Design]]:
     """Every hook a size down, as drawn, and a size up."""
-    listed, out = hooks(), []
-    for step, words in ((-1, "hooks a size down"), (0, "as drawn"), (1, "hooks a size up")):
-        fittings = []
-        for fitting in design.fittings:
-            now = hook_like(fitting, listed)
-            other = next_hook(now, step) if now is not None and step else None
-            if other is not None:
-                fitting = swapped(fitting, other)
-            fittings.append(fitting)
-        out.append((words, design.but(fittings=tuple(fittings))))
-    return out
+    down, up = (other_hooks(design, step) or design for step in (-1, 1))
+    return [("hooks a size down", down), ("as drawn", design), ("hooks a size up", up)]
 
 
 def by_wood(

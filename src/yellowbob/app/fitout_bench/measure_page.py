@@ -17,6 +17,7 @@ from yellowbob.errors import YellowBobError
 from yellowbob.fitout.apply import kept, with_sheet, with_volume
 from yellowbob.fitout.mix import Mix, mix, mixed_density, percent_for, pot_life_min
 from yellowbob.fitout.worksheets import ABOUT, FIELDS, Sheet, Value, read_value, work
+from yellowbob.quantities import Dimension
 from yellowbob.shelf.shipped import powders, resins
 
 TITLES = {
@@ -168,12 +169,13 @@ class ResinPage(Page):
         self.powder = Choice("Filler", list(powders()), lambda _: self.refresh())
         self.put(0, 0, "Resin", self.resin)
         self.put(0, 1, "Filler", self.powder)
-        names = (("a", "Part A", "mass"), ("b", "Part B", "mass"), ("percent", "Filler, %", "number"),
+        names: tuple[tuple[str, str, Dimension], ...] = (
+                 ("a", "Part A", "mass"), ("b", "Part B", "mass"), ("percent", "Filler, %", "number"),
                  ("room", "Room", "temperature"), ("cup a", "A in the cup", "mass"), ("cup b", "B in the cup", "mass"),
                  ("cup filler", "Filler in the cup", "mass"))  # fmt: skip
         self.fields = {}
         for number, (key, words, dimension) in enumerate(names):
-            field = self.field(words, dimension, partial(self._set, key), 2)  # type: ignore[arg-type]
+            field = self.field(words, dimension, partial(self._set, key), 2)
             field.show_value(self.values[key])
             self.fields[key] = field
             self.put(1 + number // 4, number % 4, words, field)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 
 from yellowbob.app.background import Warm
 from yellowbob.app.fields import Units
@@ -78,9 +78,9 @@ class FitoutView(TankView):
         self._level = (asked, view)
         return view
 
-    def mouseReleaseEvent(self, event: object) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._level = None
-        super().mouseReleaseEvent(event)  # type: ignore[arg-type]
+        super().mouseReleaseEvent(event)
         self.look_again()
 
     def paintEvent(self, event: QPaintEvent) -> None:
