@@ -21,15 +21,15 @@ import trimesh
 from yellowbob.afloat import search
 from yellowbob.afloat.kernel import SUMS, axes_across, immerse
 from yellowbob.afloat.rest import face_table
-from yellowbob.app.background import load_compiled
-from yellowbob.app.demo_designs import demo_files
+from yellowbob.app.session.background import load_compiled
+from yellowbob.app.session.demo_designs import demo_files
 from yellowbob.ballast.pose import Pose
 from yellowbob.design.files import read_design
 from yellowbob.design.shape import Turned
 from yellowbob.lines.loft import loft
 from yellowbob.lines.mesh import Mesh
-from yellowbob.study import Study
-from yellowbob.tuning.ballasting import followed
+from yellowbob.study import Study, of
+from yellowbob.trials.ballasting import followed
 
 UP = np.array([0.3, 0.2, 0.9]) / np.linalg.norm([0.3, 0.2, 0.9])
 
@@ -82,7 +82,7 @@ def bench_immersion() -> dict[str, float]:
 def bench_rests() -> dict[str, Any]:
     found = {}
     for file in demo_files():
-        afloat = Study(read_design(file)).afloat
+        afloat = of.afloat(Study(read_design(file)))
         rows = np.zeros((search.MOST_RESTS, search.ROW))
         one = immersion_s(afloat.hull)
         whole = median_s(lambda a=afloat, r=rows: search.find_rests(*a.arrays, a.scale_nj, r), 9)  # type: ignore[misc]
@@ -93,11 +93,11 @@ def bench_rests() -> dict[str, Any]:
 
 def demo_windows() -> Iterator[tuple[Any, Path, Any]]:
     """The application, a demo file and a window on it, one after the other, with folders of their own."""
-    from yellowbob.app.main import application
-    from yellowbob.app.recovery import Recovery
-    from yellowbob.app.session import Session
-    from yellowbob.app.settings import Settings
-    from yellowbob.app.window import Window
+    from yellowbob.app.frame.main import application
+    from yellowbob.app.frame.window import Window
+    from yellowbob.app.session.recovery import Recovery
+    from yellowbob.app.session.session import Session
+    from yellowbob.app.session.settings import Settings
 
     with tempfile.TemporaryDirectory() as scratch:
         settings = Settings(Path(scratch))
@@ -114,13 +114,13 @@ def bench_drag() -> dict[str, float]:
     from PySide6.QtCore import QPointF, Qt
     from PySide6.QtTest import QTest
 
-    from yellowbob.design.edits import Piece
+    from yellowbob.design.edits import Grip
 
     medians = {}
     for app, file, window in demo_windows():
         app.processEvents()
         view = window.tank.view
-        piece = Piece("ballast" if window.session.design.ballast else "fitting", 0)
+        piece = Grip("ballast" if window.session.design.ballast else "fitting", 0)
         place = view.place_of(piece)
         start = QPointF(*view.camera().pixels(place)).toPoint()
         QTest.mousePress(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
@@ -140,13 +140,13 @@ def bench_drag() -> dict[str, float]:
 def bench_landings() -> dict[str, Any]:
     """The rest map of 2,562 attitudes and 5,000 builds, in the time of that design's own immersions."""
     from yellowbob.afloat.landing import grid, rest_map
-    from yellowbob.tuning.odds import odds
+    from yellowbob.trials.odds import odds
 
     grid()
     found = {}
     for file in demo_files():
         study = Study(read_design(file))
-        afloat, rests, one = study.afloat, study.rests, immersion_s(study.hull)
+        afloat, rests, one = of.afloat(study), of.rests(study), immersion_s(of.hull(study))
         bare = Study(study.design.but(ballast=()))
         odds(study, 250, 1, compare=False)
         start = time.perf_counter()
@@ -158,9 +158,9 @@ def bench_landings() -> dict[str, Any]:
             "builds_5000_in_immersions_time": builds / one,
             "builds_5000_immersions_counted": built.done.immersions,
         }
-        if bare.afloat.floats and len(bare.rests) > 1:
-            whole = median_s(partial(rest_map, bare.afloat, bare.rests), 3)
-            entry["map_without_ballast_in_immersions_time"] = whole / immersion_s(bare.hull)
+        if of.afloat(bare).floats and len(of.rests(bare)) > 1:
+            whole = median_s(partial(rest_map, of.afloat(bare), of.rests(bare)), 3)
+            entry["map_without_ballast_in_immersions_time"] = whole / immersion_s(of.hull(bare))
         found[file.stem] = entry
     return found
 
@@ -216,7 +216,7 @@ def bench_outline_drag() -> dict[str, dict[str, float]]:
             frames.append(time.perf_counter() - start)
             while view.draft is not None and time.perf_counter() - start < 3:
                 app.processEvents()
-            _ = window.session.study.outer
+            _ = of.outer(window.session.study)
             follows.append(time.perf_counter() - start)
         repaint, follow = statistics.median(frames) * 1e3, statistics.median(follows) * 1e3
         found[file.stem] = {"repaint_median_ms": repaint, "solid_follows_median_ms": follow}
@@ -225,7 +225,7 @@ def bench_outline_drag() -> dict[str, dict[str, float]]:
 
 def bench_trace() -> dict[str, float]:
     """Finding the silhouette in the demo picture and fitting it."""
-    from yellowbob.app.demo_designs import DEMO_PICTURE
+    from yellowbob.app.session.demo_designs import DEMO_PICTURE
     from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
     from yellowbob.lines.tracing.trace import traced
 
@@ -249,9 +249,9 @@ w = Bare(); w.resize(1280, 800); w.show(); app.exec()
 OURS = """
 import sys
 from pathlib import Path
-from yellowbob.app.main import application, make_window
-from yellowbob.app.recovery import Recovery
-from yellowbob.app.settings import Settings
+from yellowbob.app.frame.main import application, make_window
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.settings import Settings
 from PySide6.QtCore import QTimer
 folder = Path(sys.argv[1])
 app = application(Settings(folder))

@@ -10,16 +10,17 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QApplication
 
-from yellowbob.app.background import load_compiled
-from yellowbob.app.demo_designs import FOLDER
-from yellowbob.app.main import application
-from yellowbob.app.recovery import Recovery
-from yellowbob.app.session import Session
-from yellowbob.app.settings import Settings
-from yellowbob.app.window import Window
-from yellowbob.design.edits import Piece
+from yellowbob.app.frame.main import application
+from yellowbob.app.frame.window import Window
+from yellowbob.app.session.background import load_compiled
+from yellowbob.app.session.demo_designs import FOLDER
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.session import Session
+from yellowbob.app.session.settings import Settings
+from yellowbob.design.edits import Grip
 from yellowbob.design.files import read_design
 from yellowbob.design.outline_edits import PointRef
+from yellowbob.study import of
 
 
 def shot(window: Window, app: QApplication, file: Path) -> None:
@@ -50,7 +51,7 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
 
     window = opened("moth-crawler-64", bare=True)
     window.show_tank_page("Landings")
-    until(app, lambda: window.session.study.landings_known)
+    until(app, lambda: window.session.study.knows(of.landings))
     window.tank.landing.refresh()
     window.tank.landing.map.point(-0.6, 1.9)
     shot(window, app, folder / "tank-landings.png")
@@ -65,7 +66,7 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
     until(app, lambda: window.tank.odds.found is not None)
     shot(window, app, folder / "tank-odds.png")
     window.show_tank_page("Checks")
-    until(app, lambda: window.session.study.landings_known)
+    until(app, lambda: window.session.study.knows(of.landings))
     shot(window, app, folder / "tank-checks.png")
     window.close()
     window = opened("osier-96")
@@ -101,7 +102,7 @@ def main(folder: Path) -> None:
         window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
         window.show()
         window.show_bench("Fit-out")
-        window.session.pick(Piece("fitting", 5))
+        window.session.pick(Grip("fitting", 5))
         window.fitout.view.look_again()
         shot(window, app, folder / "fit-out.png")
         window.fitout.show_page("Shelf")

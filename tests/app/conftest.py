@@ -9,13 +9,13 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from tests.conftest import DEMO
-from yellowbob.app.background import load_compiled
-from yellowbob.app.fields import Units
-from yellowbob.app.main import application
-from yellowbob.app.recovery import Recovery
-from yellowbob.app.session import Session
-from yellowbob.app.settings import Settings
-from yellowbob.app.window import Window
+from yellowbob.app.frame.main import application
+from yellowbob.app.frame.window import Window
+from yellowbob.app.session.background import load_compiled
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.session import Session
+from yellowbob.app.session.settings import Settings
+from yellowbob.app.widgets.fields import Units
 from yellowbob.design.files import read_design
 
 OpenWindow = Callable[..., Window]

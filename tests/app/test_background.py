@@ -10,9 +10,10 @@ import pytest
 from PySide6.QtCore import QObject
 from pytestqt.qtbot import QtBot
 
-from yellowbob.app.background import Tasks, Told
-from yellowbob.app.window import Window
-from yellowbob.errors import BadInput
+from yellowbob.app.frame.window import Window
+from yellowbob.app.session.background import Tasks, Told
+from yellowbob.ground.errors import BadInput
+from yellowbob.study import of
 
 
 @pytest.fixture
@@ -113,25 +114,25 @@ def test_nothing_is_begun_after_the_end(qtbot: QtBot, tasks: Tasks) -> None:
 
 
 def test_landings_follow_an_edit_by_themselves(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
-    first = window.session.study.landings
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
+    first = of.landings(window.session.study)
     body = window.session.design.body.model_copy(update={"density_g_ml": 0.47})
     window.session.edit(window.session.design.but(body=body), "lighter")
-    assert not window.session.study.landings_known
-    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
-    assert window.session.study.landings is not first
+    assert not window.session.study.knows(of.landings)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
+    assert of.landings(window.session.study) is not first
 
 
 def test_landings_wait_for_the_hand(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     window.session.dragging = True
     body = window.session.design.body.model_copy(update={"density_g_ml": 0.46})
     window.session.edit(window.session.design.but(body=body), "lighter")
     window.session.settle()
     qtbot.wait(700)
-    assert not window.session.study.landings_known
+    assert not window.session.study.knows(of.landings)
     window.session.dragging = False
-    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
 
 
 def test_a_window_closed_in_the_middle_of_odds_ends_quietly(qtbot: QtBot, window: Window) -> None:

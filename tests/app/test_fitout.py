@@ -11,15 +11,16 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
-from yellowbob.app.fitout_bench.bench import FitoutBench
-from yellowbob.app.instruments import Instruments
-from yellowbob.app.window import Window
-from yellowbob.design.edits import Piece
+from yellowbob.app.benches.fitout.bench import FitoutBench
+from yellowbob.app.frame.window import Window
+from yellowbob.app.session.instruments import Instruments
+from yellowbob.design.edits import Grip
 from yellowbob.design.files import to_json
 from yellowbob.design.model import replaced
 from yellowbob.devices.simulated import callipers, scale
 from yellowbob.shelf.own import OwnShelf
 from yellowbob.shelf.shipped import coats, materials
+from yellowbob.study import of
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -57,7 +58,7 @@ def test_dragging_a_hook_moves_it_and_its_clearances_follow(qtbot: QtBot, bench:
     view, session = bench.fitout.view, bench.session
     hooks = [n for n, f in enumerate(session.design.fittings) if f.name.startswith("Belly treble")]
     before = {(c.one, c.other): c.distance_mm for c in view.clearances if c.kind == "hook to hook"}
-    x, y = view.camera().pixels(view.place_of(Piece("fitting", hooks[0])))
+    x, y = view.camera().pixels(view.place_of(Grip("fitting", hooks[0])))
     start = QPoint(round(x), round(y))
     qtbot.mousePress(view, LEFT, pos=start)
     for step in range(1, 6):
@@ -93,15 +94,15 @@ def _has_red(image: QImage) -> bool:
 
 def test_hardware_is_added_from_the_shelf_and_set(qtbot: QtBot, bench: Window) -> None:
     hang, session = bench.fitout.hang, bench.session
-    mass = session.study.slip.finished.mass_g
+    mass = of.slip(session.study).finished.mass_g
     hang.add_hardware("ticker blade 18 × 6 mm, brass")
     fitting = session.piece.of(session.design)
-    assert session.study.slip.finished.mass_g == pytest.approx(mass + fitting.mass_g)
+    assert of.slip(session.study).finished.mass_g == pytest.approx(mass + fitting.mass_g)
     type_into(qtbot, hang.aim, "35°")
     assert session.piece.of(session.design).aim_deg == 35
     hang.add_plain("tie", "Line tie")
     assert session.piece.of(session.design).sort == "tie"
-    session.pick(Piece("fitting", 5))
+    session.pick(Grip("fitting", 5))
     choose(hang.hangs, "fixed")
     choose(hang.point, "up")
     hook = session.design.fittings[5]
@@ -137,12 +138,12 @@ def test_coats_by_region_and_a_film_corrected_by_weighing(qtbot: QtBot, bench: W
     choose(finish.region, "belly")
     assert session.design.coats[at].region == "belly"
     type_into(qtbot, finish.count, "2")
-    mass = session.study.slip.lines[-1].mass.mass_g
+    mass = of.slip(session.study).lines[-1].mass.mass_g
     type_into(qtbot, finish.heavier, "11 g")
     assert "before" in finish.said.text().lower()
     type_into(qtbot, finish.lighter, "10 g")
     type_into(qtbot, finish.heavier, f"{10 + 2 * mass:.6f} g")
-    assert session.study.slip.lines[-1].mass.mass_g == pytest.approx(2 * mass, rel=1e-4)
+    assert of.slip(session.study).lines[-1].mass.mass_g == pytest.approx(2 * mass, rel=1e-4)
     assert coats()[name].film_mm == pytest.approx(session.design.coats[at].film_mm)
 
 
@@ -150,9 +151,9 @@ def test_the_budget_moves_with_a_weighing(qtbot: QtBot, bench: Window) -> None:
     budget, session = page(bench, "Budget").budget, bench.session
     choose(budget.stage, "fitted")
     type_into(qtbot, budget.weighed, "17.5 g")
-    assert session.study.budget.on_scale_g == pytest.approx(17.5)
+    assert of.budget(session.study).on_scale_g == pytest.approx(17.5)
     type_into(qtbot, budget.target, "3/4 oz")
-    assert session.study.budget.target_g == pytest.approx(21.262, abs=1e-3)
+    assert of.budget(session.study).target_g == pytest.approx(21.262, abs=1e-3)
     assert "may go in" in budget.said.text()
     budget.forget.click()
     assert not session.design.readings

@@ -14,15 +14,15 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO, turned_design
-from yellowbob.app.lines_bench.view import LinesView
-from yellowbob.app.window import Window
+from yellowbob.app.benches.lines.view import LinesView
+from yellowbob.app.frame.window import Window
 from yellowbob.design.corner_edits import corners
 from yellowbob.design.cut_edits import KINDS, listed
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.outline_edits import PointRef, outline_of
 from yellowbob.design.shape import Lofted, MeshBody
 from yellowbob.lines.plates import lip_plan
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -49,15 +49,15 @@ def drag(qtbot: QtBot, view: LinesView, start: QPoint, by: QPoint, steps: int = 
 def test_dragging_a_point_draws_at_once_and_the_solid_follows(qtbot: QtBot, bench: Window) -> None:
     view, session = bench.lines.view, bench.session
     ref, before = PointRef("back", 2), session.design
-    volume, start = session.study.outer.volume_mm3, spot(view, ref)
+    volume, start = of.outer(session.study).volume_mm3, spot(view, ref)
     qtbot.mousePress(view, LEFT, pos=start)
     qtbot.mouseMove(view, start + QPoint(0, -20))
     assert outline_of(view.design(), "back")[2].at_mm[1] > outline_of(before, "back")[2].at_mm[1] + 1
-    qtbot.waitUntil(lambda: session.study.outer.volume_mm3 > volume * 1.01, timeout=2000)
+    qtbot.waitUntil(lambda: of.outer(session.study).volume_mm3 > volume * 1.01, timeout=2000)
     qtbot.mouseMove(view, start + QPoint(0, -24))
     qtbot.mouseRelease(view, LEFT, pos=start + QPoint(0, -24))
     assert session.undo.count() == 1
-    assert session.study.outer.volume_mm3 == pytest.approx(Study(session.design).outer.volume_mm3)
+    assert of.outer(session.study).volume_mm3 == pytest.approx(of.outer(Study(session.design)).volume_mm3)
     session.undo.undo()
     assert session.design == before
 
@@ -106,17 +106,17 @@ def test_section_slides_and_takes_exponents(qtbot: QtBot, bench: Window) -> None
     grip = view._grip().toPoint()
     drag(qtbot, view, grip, QPoint(60, 0))
     assert view.section_x > 0.45
-    volume, shape = session.study.outer.volume_mm3, session.design.body.shape
+    volume, shape = of.outer(session.study).volume_mm3, session.design.shape
     assert isinstance(shape, Lofted)
     type_into(qtbot, card.at, "30")
     type_into(qtbot, card.belly, "4")
-    now = session.design.body.shape
+    now = session.design.shape
     assert isinstance(now, Lofted)
     assert len(now.sections) == len(shape.sections) + 1
-    assert session.study.outer.volume_mm3 > volume
+    assert of.outer(session.study).volume_mm3 > volume
     qtbot.mouseClick(card.clear, LEFT)
-    assert isinstance(session.design.body.shape, Lofted)
-    assert len(session.design.body.shape.sections) == len(shape.sections)
+    assert isinstance(session.design.shape, Lofted)
+    assert len(session.design.shape.sections) == len(shape.sections)
 
 
 def test_every_cut_and_part_can_be_added_shown_and_removed(qtbot: QtBot, bench: Window) -> None:
@@ -135,10 +135,10 @@ def test_every_cut_and_part_can_be_added_shown_and_removed(qtbot: QtBot, bench: 
 
 def test_cut_figures_are_typed_and_handles_dragged(qtbot: QtBot, bench: Window) -> None:
     card, session, view = bench.lines.cuts, bench.session, bench.lines.view
-    volume = session.study.outer.volume_mm3
+    volume = of.outer(session.study).volume_mm3
     type_into(qtbot, card._fields["depth_mm"], "3")
     assert session.design.body.cuts[0].depth_mm == 3
-    assert session.study.outer.volume_mm3 > volume
+    assert of.outer(session.study).volume_mm3 > volume
     card.add_kind("notch")
     which, at, _ = view.handles()[-1]
     x = session.design.body.cuts[which[1]].x_mm
@@ -152,12 +152,12 @@ def test_cut_figures_are_typed_and_handles_dragged(qtbot: QtBot, bench: Window) 
 def test_a_print_shells_split_line_is_dragged(qtbot: QtBot, bench: Window) -> None:
     bench.lines.cuts.add_kind("print shell")
     session, view = bench.session, bench.lines.view
-    hollow = session.study.hollow
+    hollow = of.hollow(session.study)
     assert hollow is not None
     _, at, _ = next(h for h in view.handles() if h[0] == ("split", 1))
     drag(qtbot, view, at.toPoint(), QPoint(0, -30))
     assert session.design.body.shell is not None
-    now = session.study.hollow
+    now = of.hollow(session.study)
     assert now is not None
     assert now.volume_mm3 < hollow.volume_mm3
 
@@ -166,7 +166,7 @@ def test_a_thin_rim_is_marked(bench: Window) -> None:
     session = bench.session
     bench.lines.cuts._set("diameter_mm", 20.6)
     session.settle()
-    assert session.study.thin_walls
+    assert of.thin(session.study)
     assert bench.verdict._cells["wall"].verdict.state == "watch"
     bench.lines.view.grab()
 
@@ -186,7 +186,7 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
     assert page.trace.length_mm == pytest.approx(101.6, rel=0.01)
     page.grab()
     qtbot.mouseClick(page.use, LEFT)
-    assert session.design.body.shape.length_mm == pytest.approx(101.6, rel=0.01)
+    assert session.design.shape.length_mm == pytest.approx(101.6, rel=0.01)
     assert bench.lines.pages.currentWidget() is bench.lines.view
     image = bench.lines.view.grab().toImage()
     middle = bench.lines.view.to_px("back", 50.0, 0.0)
@@ -205,7 +205,7 @@ def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
     page.grab()
     type_into(qtbot, page.length, "90")
     qtbot.mouseClick(page.make, LEFT)
-    assert bench.session.design.body.shape.length_mm == pytest.approx(90.0)
+    assert bench.session.design.shape.length_mm == pytest.approx(90.0)
     assert bench.session.path is None
     assert "to 90" in bench.session.design.name
 
@@ -232,7 +232,7 @@ def test_a_solid_from_cad_is_turned_checked_and_used(qtbot: QtBot, bench: Window
     assert "match" in page.words.text()
     page.grab()
     qtbot.mouseClick(page.use, LEFT)
-    shape = bench.session.design.body.shape
+    shape = bench.session.design.shape
     assert isinstance(shape, MeshBody)
     assert shape.length_mm == pytest.approx(80.0, rel=1e-3)
     bench.lines.view.grab()
@@ -245,12 +245,12 @@ def test_plain_bodies_outlines_and_exports(bench: Window, tmp_path: Path) -> Non
     for suffix in ("svg", "stl", "3mf"):
         lines.write_out(tmp_path / f"o.{suffix}")
         assert (tmp_path / f"o.{suffix}").stat().st_size > 500
-    volume = session.study.outer.volume_mm3
+    volume = of.outer(session.study).volume_mm3
     lines.start("turned")
-    assert session.design.body.shape.kind == "turned"
+    assert session.design.shape.kind == "turned"
     lines.start("lofted")
     lines.take_svg(tmp_path / "o.svg")
-    assert session.study.outer.volume_mm3 == pytest.approx(volume, rel=2e-3)
+    assert of.outer(session.study).volume_mm3 == pytest.approx(volume, rel=2e-3)
     lines.take_svg(tmp_path / "o.stl")
     assert "SVG" in bench.message.text()
 
@@ -259,7 +259,7 @@ def test_ghost_and_measures(bench: Window) -> None:
     bench.lines.show_ghost(DEMO / "osier-96.ybob")
     assert bench.lines.view.ghost == read_design(DEMO / "osier-96.ybob")
     bench.lines.view.grab()
-    assert f"{bench.session.study.outer.volume_mm3 / 1000:.2f} mL" in bench.lines.measures.words.text()
+    assert f"{of.outer(bench.session.study).volume_mm3 / 1000:.2f} mL" in bench.lines.measures.words.text()
 
 
 def test_a_design_that_makes_no_solid_still_opens(open_window: OpenWindow, tmp_path: Path) -> None:
@@ -295,9 +295,9 @@ def test_a_lips_own_plan_is_dragged_in_its_own_plane(qtbot: QtBot, bench: Window
     assert np.ptp(lip_plan(lip), axis=0) == pytest.approx(np.ptp(before, axis=0), abs=0.3)
     corner = [c for c in corners(session.design) if c.view == "lip"][1]
     start = view.to_px("lip", *corner.at_mm).toPoint()
-    area = session.study.parts[-1].volume_mm3
+    area = of.parts(session.study)[-1].volume_mm3
     drag(qtbot, view, start, QPoint(14, 0))
-    assert session.study.parts[-1].volume_mm3 > area
+    assert of.parts(session.study)[-1].volume_mm3 > area
     now = [c for c in corners(session.design) if c.view == "lip"][1]
     px = view.to_px("lip", *now.at_mm)
     assert px.y() == pytest.approx(start.y(), abs=3)
@@ -322,7 +322,7 @@ def test_corners_of_fins_and_wings_follow_the_pointer(qtbot: QtBot, bench: Windo
         assert abs(there.x() - start.x() - 9) < 1.5
         if not (kind == "wings" and index != 1):
             assert abs(there.y() - start.y() - 6) < 1.5
-    assert session.study.parts[-1].volume_mm3 > 0
+    assert of.parts(session.study)[-1].volume_mm3 > 0
     view.corner = next(c for c in corners(session.design) if (c.part, c.index) == (number, 1))
     was = view.corner.at_mm
     qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)

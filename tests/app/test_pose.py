@@ -10,8 +10,8 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from tests.app.test_tank import type_into
-from yellowbob.app.window import Window
-from yellowbob.study import Study
+from yellowbob.app.frame.window import Window
+from yellowbob.study import Study, of
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -22,7 +22,7 @@ def test_posing_starts_from_how_it_sits(qtbot: QtBot, window: Window) -> None:
     assert work is not None
     assert rest is not None
     assert work.posed.draft_mm == pytest.approx(rest.draft_mm, abs=1e-4)
-    net = window.session.study.slip.finished.mass_g - work.bare.slip.finished.mass_g
+    net = of.slip(window.session.study).finished.mass_g - of.slip(work.bare).finished.mass_g
     assert work.posed.ballast_g == pytest.approx(net, abs=1e-6)
     assert "of lead" in window.tank.pose.asks.text()
 
@@ -30,7 +30,7 @@ def test_posing_starts_from_how_it_sits(qtbot: QtBot, window: Window) -> None:
 def grab_at(window: Window, share: float) -> QPoint:
     """A place on the lure as it is drawn, so far along it from the left, at the water."""
     view = window.tank.view.camera()
-    across = (window.session.study.whole.vertices - view.place) @ view.right
+    across = (of.whole(window.session.study).vertices - view.place) @ view.right
     x = float(across.min() + share * np.ptp(across))
     return QPointF(view.origin[0] + x * view.scale, view.origin[1] + 6).toPoint()
 
@@ -114,7 +114,7 @@ def test_picks_are_found_and_one_is_fitted_in_one_step_of_undo(qtbot: QtBot, win
     assert "come right" in page.list.item(0).text()
     qtbot.mouseClick(page.fit, LEFT)
     window.session.settle()
-    rest = Study(window.session.design).upright_rest
+    rest = of.upright_rest(Study(window.session.design))
     assert rest is not None
     assert math.degrees(rest.pitch_rad) == pytest.approx(23.0, abs=1.0)
     assert not window.tank.poser.posing

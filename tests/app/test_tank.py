@@ -11,23 +11,23 @@ from PySide6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
-from yellowbob.app.fields import QuantityField
-from yellowbob.app.window import Window
-from yellowbob.design.edits import Piece
+from yellowbob.app.frame.window import Window
+from yellowbob.app.widgets.fields import QuantityField
+from yellowbob.design.edits import Grip
 from yellowbob.design.model import Slug
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 LEFT = Qt.MouseButton.LeftButton
 
 
-def spot(window: Window, piece: Piece) -> QPoint:
+def spot(window: Window, piece: Grip) -> QPoint:
     view = window.tank.view
     place = view.place_of(piece)
     assert place is not None
     return QPointF(*view.camera().pixels(place)).toPoint()
 
 
-def drag(qtbot: QtBot, window: Window, piece: Piece, by: QPoint, steps: int = 5) -> None:
+def drag(qtbot: QtBot, window: Window, piece: Grip, by: QPoint, steps: int = 5) -> None:
     view, start = window.tank.view, spot(window, piece)
     qtbot.mousePress(view, LEFT, pos=start)
     for step in range(1, steps + 1):
@@ -52,7 +52,7 @@ def settled(window: Window) -> None:
 
 
 def test_opens_at_its_computed_rest(window: Window) -> None:
-    rest = Study(window.session.design).upright_rest
+    rest = of.upright_rest(Study(window.session.design))
     assert rest is not None
     assert window.session.rest == rest
     assert window.tank.view.frames > 0
@@ -64,7 +64,7 @@ def test_the_drawing_is_where_the_figures_say(window: Window) -> None:
     assert rest is not None
     camera = view.camera()
     up = np.asarray(rest.up)
-    vertices = window.session.study.outer.vertices
+    vertices = of.outer(window.session.study).vertices
     rows = camera.pixels(vertices)[:, 1]
     above = (camera.origin[1] - rows.min()) / camera.scale
     assert above == pytest.approx(float((vertices @ up).max()) - rest.height_mm, abs=0.02)
@@ -72,13 +72,13 @@ def test_the_drawing_is_where_the_figures_say(window: Window) -> None:
     surface = int(camera.origin[1])
     sky, deep = QColor(image.pixel(6, surface - 40)), QColor(image.pixel(6, image.height() - 8))
     assert sky.lightness() > deep.lightness()
-    g, b = camera.pixels(np.asarray(window.session.study.afloat.centre_mm)), camera.pixels(np.asarray(rest.buoyancy_mm))
+    g, b = camera.pixels(np.asarray(of.afloat(window.session.study).centre_mm)), camera.pixels(np.asarray(rest.buoyancy_mm))
     assert g[0] == pytest.approx(b[0], abs=0.05)  # at rest they stand on one vertical
 
 
 def test_dragging_ballast_aft_lifts_the_nose_and_is_one_undo(qtbot: QtBot, window: Window) -> None:
     before, design = pitch(window), window.session.design
-    drag(qtbot, window, Piece("ballast", 0), QPoint(24, 10))
+    drag(qtbot, window, Grip("ballast", 0), QPoint(24, 10))
     assert pitch(window) > before + 3
     drilled = window.session.design.ballast[0].drilling
     assert drilled is not None and design.ballast[0].drilling is not None
@@ -87,7 +87,7 @@ def test_dragging_ballast_aft_lifts_the_nose_and_is_one_undo(qtbot: QtBot, windo
     followed = window.session.rest
     settled(window)
     assert followed is not None
-    again = Study(window.session.design).upright_rest
+    again = of.upright_rest(Study(window.session.design))
     assert again is not None
     assert followed.up == pytest.approx(again.up, abs=1e-6)
     window.session.undo.undo()
@@ -101,14 +101,14 @@ def test_dragging_an_eye_takes_the_hook_along(qtbot: QtBot, window: Window) -> N
     number = next(i for i, f in enumerate(window.session.design.fittings) if f.name == "Belly ring")
     hook = next(i for i, f in enumerate(window.session.design.fittings) if f.name.startswith("Belly treble"))
     before = window.session.design.fittings[hook].at_mm
-    drag(qtbot, window, Piece("fitting", number), QPoint(-20, 0))
+    drag(qtbot, window, Grip("fitting", number), QPoint(-20, 0))
     assert window.session.design.fittings[hook].at_mm[0] < before[0] - 1
 
 
 def test_arrow_keys_nudge_and_shift_goes_ten_times_as_far(qtbot: QtBot, window: Window) -> None:
     view = window.tank.view
     view.setFocus()
-    window.session.pick(Piece("ballast", 0))
+    window.session.pick(Grip("ballast", 0))
 
     def x() -> float:
         drilling = window.session.design.ballast[0].drilling
@@ -206,8 +206,8 @@ def test_add_resize_and_remove_ballast_from_the_shelf(qtbot: QtBot, window: Wind
     card._stock("egg weight 5 g, lead")
     assert window.session.design.ballast[1].weight.form == "shot"
     type_into(qtbot, card.amount, "2")
-    assert window.session.study.slip.lines[-4].mass.mass_g != 0
-    assert next(x for x in window.session.study.holes.ballast if x.ballast.name == "Belly slug 2").weight.mass_g == 10.0
+    assert of.slip(window.session.study).lines[-4].mass.mass_g != 0
+    assert next(x for x in of.holes(window.session.study).ballast if x.ballast.name == "Belly slug 2").weight.mass_g == 10.0
     qtbot.mouseClick(card.remove, LEFT)
     assert window.session.design == start
 
@@ -215,16 +215,16 @@ def test_add_resize_and_remove_ballast_from_the_shelf(qtbot: QtBot, window: Wind
 def test_change_hook_wood_and_water(qtbot: QtBot, window: Window) -> None:
     session, card = window.session, window.tank.piece
     number = next(i for i, f in enumerate(session.design.fittings) if f.name.startswith("Tail treble"))
-    session.pick(Piece("fitting", number))
+    session.pick(Grip("fitting", number))
     before = pitch(window)
     card._stock("treble, size 2")
     assert session.design.fittings[number].mass_g == pytest.approx(2.15)
     assert pitch(window) > before  # a bigger tail hook pulls the tail down
     window.tank.water._material("balsa, hard")
     assert session.design.body.density_g_ml == pytest.approx(0.23)
-    lighter = session.study.buoyancy.reserve_g
+    lighter = of.buoyancy(session.study).reserve_g
     window.tank.water._water("sea")
-    assert session.study.buoyancy.reserve_g > lighter
+    assert of.buoyancy(session.study).reserve_g > lighter
     type_into(qtbot, window.tank.water.temperature, "50 °F")
     assert session.design.water.temperature_c == pytest.approx(10.0)
 
@@ -233,7 +233,7 @@ def test_plug_side_and_lean(qtbot: QtBot, window: Window) -> None:
     card = window.tank.piece
     card._plug("no plug")
     assert window.session.design.ballast[0].plug is None
-    assert len(window.session.study.holes.voids) == 1
+    assert len(of.holes(window.session.study).voids) == 1
     card._plug("epoxy")
     type_into(qtbot, card.lean_field, "12")
     assert window.session.design.ballast[0].drilling.lean_deg == 12
@@ -258,7 +258,7 @@ def test_choosing_another_rest_shows_it(qtbot: QtBot, window: Window) -> None:
     session = window.session
     window.tank.piece._drill("hole depth", depth_mm=1.0)
     settled(window)
-    rests = session.study.rests
+    rests = of.rests(session.study)
     window.tank.rests._show(window.tank.rests.list.item(len(rests) - 1))
     assert session.rest == rests[-1]
 
@@ -267,5 +267,5 @@ def test_choosing_another_rest_shows_it(qtbot: QtBot, window: Window) -> None:
 def test_other_kinds_draw_and_drag(qtbot: QtBot, open_window: OpenWindow, name: str) -> None:
     window = open_window(name)
     before = pitch(window)
-    drag(qtbot, window, Piece("ballast", 0), QPoint(-30, 0))
+    drag(qtbot, window, Grip("ballast", 0), QPoint(-30, 0))
     assert pitch(window) < before

@@ -8,10 +8,11 @@ from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QListWidget
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
-from yellowbob.app.fields import Units
-from yellowbob.app.theme import DAY, EVENING, Look
-from yellowbob.app.window import Window
+from yellowbob.app.frame.window import Window
+from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.theme import DAY, EVENING, Look
 from yellowbob.design.model import replaced
+from yellowbob.study import of
 
 PAGES = ("Landings", "Pose it", "Variants", "Odds", "Checks")
 
@@ -62,7 +63,7 @@ def test_targets_are_large_enough_to_hit(qtbot: QtBot, window: Window, page: str
 @pytest.mark.parametrize("page", PAGES)
 def test_pages_paint_in_the_evening_too(qtbot: QtBot, window: Window, page: str) -> None:
     window.show_tank_page(page)
-    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     day = window.tank.paged.page(page).grab().toImage()
     window.turn_colours()
     try:

@@ -12,16 +12,17 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
-from yellowbob.app.tank.rest_map import RestMapView
-from yellowbob.app.window import Window
+from yellowbob.app.benches.tank.rest_map import RestMapView
+from yellowbob.app.frame.window import Window
 from yellowbob.design.model import Slug
+from yellowbob.study import of
 
 LEFT = Qt.MouseButton.LeftButton
 PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks")
 
 
 def mapped(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: window.session.study.landings_known, timeout=20_000)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
 
 
 @pytest.fixture
@@ -84,7 +85,7 @@ def test_pointing_at_the_map_shows_that_attitude_afloat(qtbot: QtBot, bare_moth:
     assert shown is not None
     pitch, roll = view.attitude(QPointF(at))
     assert (shown.pitch_rad, shown.roll_rad) == pytest.approx((pitch, roll), abs=1e-6)
-    afloat = bare_moth.session.study.afloat
+    afloat = of.afloat(bare_moth.session.study)
     from yellowbob.afloat.immersion import immersed
 
     under = immersed(afloat, np.asarray(shown.up), shown.height_mm)
@@ -137,14 +138,14 @@ def test_a_throw_plays_and_ends_at_a_rest(qtbot: QtBot, window: Window) -> None:
     assert len(seen) > 20
     assert page.player.counts == {0: 1}
     assert window.session.posture is None
-    assert window.session.rest == window.session.study.rests[0]
+    assert window.session.rest == of.rests(window.session.study)[0]
     assert "1 of 1" in page.tallied.text()
 
 
 def test_throws_are_tallied_again_and_again_until_stopped(
     qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("yellowbob.app.tank.player.FRAME_MS", 0)
+    monkeypatch.setattr("yellowbob.app.benches.tank.player.FRAME_MS", 0)
     window.show_tank_page("Landings")
     page = window.tank.landing
     qtbot.mouseClick(page.over, LEFT)

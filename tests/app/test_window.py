@@ -16,11 +16,11 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.conftest import DEMO
-from yellowbob.app.main import first_session
-from yellowbob.app.recovery import Recovery
-from yellowbob.app.settings import Settings
-from yellowbob.app.theme import DAY, EVENING, Look
-from yellowbob.app.window import Window
+from yellowbob.app.frame.main import first_session
+from yellowbob.app.frame.window import Window
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.settings import Settings
+from yellowbob.app.widgets.theme import DAY, EVENING, Look
 from yellowbob.design.files import read_design, write_design
 
 
@@ -108,7 +108,7 @@ def test_slip_marks_what_changed_for_a_moment(qtbot: QtBot, window: Window) -> N
     assert "coat:0" not in window.slip._marked
     qtbot.waitUntil(lambda: not window.slip._marked, timeout=5000)
     shown = {key: mass for key, _, mass, _ in window.slip.rows()}
-    assert shown["finished"] == pytest.approx(window.session.study.slip.finished.mass_g)
+    assert shown["finished"] == pytest.approx(of.slip(window.session.study).finished.mass_g)
 
 
 def test_units_to_read(window: Window) -> None:
@@ -191,9 +191,10 @@ KILLED = """
 import sys
 from pathlib import Path
 from PySide6.QtCore import QTimer
-from yellowbob.app.main import application, make_window
-from yellowbob.app.recovery import Recovery
-from yellowbob.app.settings import Settings
+from yellowbob.app.frame.main import application, make_window
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.settings import Settings
+from yellowbob.study import of
 folder = Path(sys.argv[1])
 app = application(Settings(folder))
 window = make_window(None, Settings(folder), Recovery(folder))

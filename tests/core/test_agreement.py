@@ -11,7 +11,7 @@ from scipy.optimize import brentq
 
 from tests.conftest import exact_cylinder, exact_sphere, float_solid, mesh_of
 from yellowbob.afloat.rest import Afloat, all_rests, floated_at, pitch_roll, rest_near, up_from
-from yellowbob.constants import GRAVITY_MM_S2
+from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.lines.mesh import Mesh
 
 BAR = mesh_of(trimesh.creation.box((120.0, 10.0, 10.0)))

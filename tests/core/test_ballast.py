@@ -15,12 +15,12 @@ from yellowbob.ballast.nearest import to_stretch, to_triangles
 from yellowbob.ballast.pose import Pose, back_over, metal_g, pose_it, rod_radius_mm
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.model import Ballast, Design, Slug, replaced
-from yellowbob.errors import BadInput, NoRest
+from yellowbob.ground.errors import BadInput, NoRest
 from yellowbob.lines.rays import inside
 from yellowbob.shelf.items import BallastStock
 from yellowbob.shelf.own import OwnShelf
-from yellowbob.study import Study
-from yellowbob.tuning.ballasting import (
+from yellowbob.study import Study, of
+from yellowbob.trials.ballasting import (
     ballasting,
     default_pose,
     followed,
@@ -62,7 +62,7 @@ def test_a_known_ballast_is_given_back(mass: float, at: tuple[float, float, floa
 
 def test_demo_ballast_is_given_back_net_of_the_wood(demo_design: Design) -> None:
     built = Study(demo_design)
-    rest, bare = built.upright_rest, Study(without_ballast(demo_design)).afloat
+    rest, bare = built.upright_rest, of.afloat(Study(without_ballast(demo_design)))
     assert rest is not None
     work = ballasting(demo_design, Pose(rest.pitch_rad, rest.roll_rad, draft_mm=rest.draft_mm))
     net = built.afloat.mass_g - bare.mass_g
@@ -76,9 +76,9 @@ def test_demo_ballast_is_given_back_net_of_the_wood(demo_design: Design) -> None
 
 def test_three_ways_to_say_a_waterline(popper: Design) -> None:
     study = Study(popper)
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     assert rest is not None
-    base = Study(without_ballast(popper)).afloat
+    base = of.afloat(Study(without_ballast(popper)))
     by_draft = pose_it(base, Pose(rest.pitch_rad, draft_mm=rest.draft_mm))
     by_mass = pose_it(base, Pose(rest.pitch_rad, mass_g=by_draft.total_g))
     assert by_mass.draft_mm == pytest.approx(rest.draft_mm, abs=1e-6)
@@ -89,7 +89,7 @@ def test_three_ways_to_say_a_waterline(popper: Design) -> None:
 
 
 def test_back_over_a_cylinder_is_its_radius() -> None:
-    hull = Study(turned_design((0, 10), (80, 10))).outer
+    hull = of.outer(Study(turned_design((0, 10), (80, 10))))
     assert back_over(hull, 33.0, np.array([0.0, 0.0, 1.0])) == pytest.approx(10.0, rel=4e-3)
     tilt = math.radians(20)
     up = np.array([-math.sin(tilt), 0.0, math.cos(tilt)])
@@ -99,7 +99,7 @@ def test_back_over_a_cylinder_is_its_radius() -> None:
 
 
 def test_poses_that_cannot_be_are_refused(popper: Design) -> None:
-    base = Study(without_ballast(popper)).afloat
+    base = of.afloat(Study(without_ballast(popper)))
     with pytest.raises(BadInput, match="one of draft, freeboard or finished mass"):
         pose_it(base, Pose(0.2))
     with pytest.raises(BadInput, match="one of"):
@@ -122,7 +122,7 @@ def test_lower_is_stiffer_and_the_top_end_is_where_it_tips() -> None:
 
 
 def test_the_locus_keeps_walls_wires_and_other_holes(popper: Design) -> None:
-    rest = Study(popper).upright_rest
+    rest = of.upright_rest(Study(popper))
     assert rest is not None
     work = ballasting(popper, Pose(rest.pitch_rad, draft_mm=rest.draft_mm), radius_mm=2.0)
     assert work.locus.best is not None
@@ -158,7 +158,7 @@ def test_distances_to_triangles_against_brute_force() -> None:
 
 
 def test_a_line_beside_the_body_says_so() -> None:
-    build = Study(bait()).afloat.mass_g
+    build = of.afloat(Study(bait())).mass_g
     work = ballasting(bait(), Pose(math.radians(30), mass_g=build + 0.1))
     assert not work.locus.feasible
     assert "runs behind the body" in work.locus.limit
@@ -216,7 +216,7 @@ def test_metal_in_the_woods_place_and_its_radius() -> None:
 @pytest.mark.parametrize("name", ["sallow-74", "sill-darter-98"])
 def test_picks_sit_as_promised_from_the_saved_file(name: str, tmp_path: Path) -> None:
     design = read_design(DEMO / f"{name}.ybob")
-    rest = Study(design).upright_rest
+    rest = of.upright_rest(Study(design))
     assert rest is not None
     work = ballasting(design, Pose(rest.pitch_rad + math.radians(1.5), draft_mm=rest.draft_mm))
     found = shelf_picks(work, most=5)
@@ -238,7 +238,7 @@ def test_picks_sit_as_promised_from_the_saved_file(name: str, tmp_path: Path) ->
 
 
 def test_picks_come_from_what_is_counted_and_without_lead_when_asked(popper: Design) -> None:
-    rest = Study(popper).upright_rest
+    rest = of.upright_rest(Study(popper))
     assert rest is not None
     work = ballasting(popper, Pose(rest.pitch_rad, draft_mm=rest.draft_mm))
     assert shelf_picks(work, only_counted=True) == []
@@ -279,7 +279,7 @@ def test_tilt_alone_takes_the_briefs_mass(popper: Design) -> None:
     assert popper.brief.mass_g is not None
     assert pose.mass_g == (popper.brief.mass_g.least + popper.brief.mass_g.most) / 2
     plain = bait()
-    assert default_pose(plain, Study(plain), 0.0).mass_g == pytest.approx(Study(plain).slip.finished.mass_g)
+    assert default_pose(plain, Study(plain), 0.0).mass_g == pytest.approx(of.slip(Study(plain)).finished.mass_g)
 
 
 def test_room_knows_seats_hollows_and_eyes() -> None:
@@ -290,6 +290,6 @@ def test_room_knows_seats_hollows_and_eyes() -> None:
 
 
 def test_no_room_gives_a_pair_or_nothing_never_a_wrong_one() -> None:
-    build = Study(bait()).afloat.mass_g
+    build = of.afloat(Study(bait())).mass_g
     assert pair_of(ballasting(bait(), Pose(math.radians(30), mass_g=build + 0.1))) is None
     assert pair_of(ballasting(bait(), Pose(math.radians(30), mass_g=build - 0.5))) is None

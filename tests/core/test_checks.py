@@ -12,14 +12,14 @@ from yellowbob.checks.verdict import heeded_again, signed, with_set_aside
 from yellowbob.design.cuts import Cup
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.model import Brief, Design, Shell, Shot, Slug, Span, replaced
-from yellowbob.errors import BadInput
-from yellowbob.study import Study
+from yellowbob.ground.errors import BadInput
+from yellowbob.study import Study, of
 
 
 def says(design: Design, key: str) -> str:
     study = Study(design)
-    if study.rests:
-        _ = study.landings
+    if of.rests(study):
+        _ = of.landings(study)
     return next((v.state for v in verdicts(study) if v.key == key), "silent")
 
 
@@ -39,7 +39,7 @@ def test_there_are_enough_and_all_say_why_and_what_to_do() -> None:
 
 def test_no_demo_design_fails(demo_design: Design) -> None:
     study = Study(demo_design)
-    _ = study.landings
+    _ = of.landings(study)
     assert [v.key for v in verdicts(study) if v.fails] == []
     assert len(verdicts(study)) >= 20
 
@@ -67,7 +67,7 @@ def with_ballast(design: Design, **changes: object) -> Design:
 def test_floating_checks(popper: Design) -> None:
     heavy = with_ballast(popper, weight=Slug(diameter_mm=7.0, length_mm=9.0, density_g_ml=24.0))
     assert says(heavy, "reserve") in ("watch", "failed")
-    assert says(popper.but(body=replaced(popper.body, density_g_ml=1.2)), "floats") == "failed"
+    assert says(popper.of_material(density_g_ml=1.2), "floats") == "failed"
     assert says(popper.but(brief=replaced(popper.brief, draft_mm=Span(least=1.0, most=2.0))), "draft") == "failed"
     assert says(popper.but(brief=replaced(popper.brief, draft_mm=None)), "draft") == "silent"
     assert says(popper.but(brief=replaced(popper.brief, mass_g=Span(least=1.0, most=2.0))), "mass") == "failed"
@@ -87,10 +87,10 @@ def test_a_list_is_seen(popper: Design) -> None:
 def test_comes_right_gives_the_share_of_landings() -> None:
     bare = read_design(DEMO / "moth-crawler-64.ybob").but(ballast=())
     study = Study(bare)
-    assert len(study.rests) > 1
+    assert len(of.rests(study)) > 1
     before = next(v for v in verdicts(study) if v.key == "upright")
     assert "rests" in before.figure
-    share = study.landings.shares[study.rests.index(study.upright_rest)]
+    share = of.landings(study).shares[of.rests(study).index(of.upright_rest(study))]
     after = next(v for v in verdicts(study) if v.key == "upright")
     assert f"{100 * share:.0f} %" in after.figure
     assert after.state == ("failed" if share < 0.7 else "watch")
@@ -151,7 +151,7 @@ def test_cup_checks(popper: Design) -> None:
 
     def cut(**changes: object) -> Design:
         cuts = tuple(replaced(c, **changes) if c is cup else c for c in popper.body.cuts)
-        return popper.but(body=replaced(popper.body, cuts=cuts))
+        return popper.with_body(cuts=cuts)
 
     assert says(cut(pool_mm=0.5), "pools") == "good"
     assert says(cut(diameter_mm=22.0), "rim") == "watch"
@@ -165,7 +165,7 @@ def test_finish_and_wood_checks(popper: Design) -> None:
     thick = popper.but(coats=tuple(replaced(c, film_mm=c.film_mm * 4) for c in popper.coats))
     assert says(thick, "finish") == "watch"
     assert says(popper, "weighed") == "watch"
-    assert says(popper.but(body=replaced(popper.body, measured=True)), "weighed") == "good"
+    assert says(popper.of_material(measured=True), "weighed") == "good"
     eyes = popper.but(wires=(), body=replaced(popper.body, density_g_ml=0.3), fittings=(
         *popper.fittings, replaced(popper.fittings[0], name="eye", sort="screw eye", at_mm=(40.0, 0.0, -11.0))))  # fmt: skip
     assert says(eyes, "strength") == "watch"
@@ -176,7 +176,7 @@ def test_a_print_that_would_sink_when_flooded() -> None:
     assert says(wake, "hollow") == "watch"
     shell = wake.body.shell
     assert isinstance(shell, Shell)
-    drained = wake.but(body=replaced(wake.body, shell=replaced(shell, drain=True)))
+    drained = wake.with_body(shell=replaced(shell, drain=True))
     assert says(drained, "hollow") == "silent"
 
 

@@ -164,7 +164,7 @@ def test_opening_without_a_display_is_refused(
 def test_demo_without_a_display_prints_and_draws(tmp_path: Path) -> None:
     environment = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
     done = subprocess.run(
-        [sys.executable, "-c", "from yellowbob.cli import main; main()", "demo", "--pictures", str(tmp_path)],
+        [sys.executable, "-c", "from yellowbob.cli.main import main; main()", "demo", "--pictures", str(tmp_path)],
         env=environment, capture_output=True, text=True,
     )  # fmt: skip
     assert done.returncode == 0, done.stderr

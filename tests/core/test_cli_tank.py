@@ -10,9 +10,9 @@ from typing import Any
 import pytest
 
 from tests.conftest import DEMO, turned_design
-from yellowbob.cli import main
+from yellowbob.cli.main import main
 from yellowbob.design.files import read_design, write_design
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 SALLOW, OSIER, MOTH = (str(DEMO / f"{n}.ybob") for n in ("sallow-74", "osier-96", "moth-crawler-64"))
 
@@ -228,4 +228,4 @@ def test_a_sinker_is_said(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
     assert told(capsys, "rests", str(file))["rests"] == []
     assert "sinks as drawn" in run(capsys, "odds", str(file), code=2)
     assert "it sinks" in run(capsys, "drop", str(file), code=2)
-    assert Study(design).landings.shares == ()
+    assert of.landings(Study(design)).shares == ()

@@ -13,14 +13,14 @@ from pydantic import ValidationError
 from tests.conftest import outline, turned_design
 from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
 from yellowbob.design.model import Body, Design, Shell, replaced
-from yellowbob.design.parts import Fin, Lip, TurningTail, Wings
-from yellowbob.errors import BadShape
+from yellowbob.design.plates import Fin, Lip, TurningTail, Wings
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.build import body_mesh
 from yellowbob.lines.cutting import rim_left_mm
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.plates import lip_plan, part_solid
 from yellowbob.lines.solids import to_manifold
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 R, LONG = 10.0, 60.0
 CYLINDER = turned_design((0, R), (LONG, R))
@@ -180,8 +180,8 @@ def with_lip(**more: object) -> Design:
 def test_what_sits_in_the_body_displaces_once_and_is_weighed_once() -> None:
     bare, study = Study(CYLINDER), Study(with_lip())
     outside, seat = 12 * 10 * 1.5, 6 * 10 * 1.5
-    assert study.hull.volume_mm3 - bare.hull.volume_mm3 == pytest.approx(outside, rel=1e-6)
-    gained = study.slip.finished.mass_g - bare.slip.finished.mass_g
+    assert of.hull(study).volume_mm3 - of.hull(bare).volume_mm3 == pytest.approx(outside, rel=1e-6)
+    gained = of.slip(study).finished.mass_g - of.slip(bare).finished.mass_g
     assert gained == pytest.approx((outside + seat) * 1.2e-3 - seat * 0.5e-3, rel=1e-6)
 
 
@@ -198,7 +198,7 @@ def test_hollow_of_a_cylinder_in_closed_form() -> None:
 def printed(**shell: object) -> Study:
     body = replaced(CYLINDER.body, material="print plastic", density_g_ml=1.1)
     made = Shell.model_validate({"wall_mm": 1.5, "split_mm": ((0, 0), (LONG, 0)), **shell})
-    return Study(CYLINDER.but(body=replaced(body, shell=made)))
+    return Study(CYLINDER.with_body(shell=made))
 
 
 def test_a_hollow_print_floats_upright_by_itself() -> None:
@@ -223,12 +223,12 @@ def test_a_wall_too_thick_for_a_hollow_is_said() -> None:
 
 
 def test_thin_walls_are_found_beside_cuts_only() -> None:
-    assert Study(CYLINDER).thin_walls == ()
-    thin = Study(CYLINDER.but(body=replaced(CYLINDER.body, cuts=(Cup(diameter_mm=19.0, depth_mm=6.0),)))).thin_walls
+    assert of.thin(Study(CYLINDER)) == ()
+    thin = Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=19.0, depth_mm=6.0),))).thin_walls
     assert thin
     assert thin[0].thick_mm < 1.5
     assert thin[0].at_mm[0] < 2.0
-    assert not Study(CYLINDER.but(body=replaced(CYLINDER.body, cuts=(Cup(diameter_mm=12.0, depth_mm=3.0),)))).thin_walls
+    assert not Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=12.0, depth_mm=3.0),))).thin_walls
 
 
 def test_body_keeps_its_cuts_in_the_file() -> None:

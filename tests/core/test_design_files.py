@@ -19,7 +19,7 @@ import pytest
 from tests.conftest import DEMO
 from yellowbob.design.files import json_schema, read_design, read_json, to_json, write_design
 from yellowbob.design.model import Design
-from yellowbob.errors import BadDesign, BadInput
+from yellowbob.ground.errors import BadDesign, BadInput
 
 ROOT = Path(__file__).parent.parent.parent
 
@@ -117,7 +117,7 @@ def mutated(text: str, rng: random.Random) -> bytes:
 
 
 def test_a_thousand_broken_files_never_a_traceback_never_a_change(tmp_path: Path) -> None:
-    from yellowbob.report import float_report
+    from yellowbob.reports.floating import float_report
     from yellowbob.study import Study
 
     rng = random.Random(20261124)

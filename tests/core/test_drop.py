@@ -9,12 +9,12 @@ import pytest
 import trimesh
 
 from tests.conftest import exact_cylinder, float_solid, mesh_of, turned_design
-from yellowbob.afloat.drop import Drop, drop, random_attitude, tally, water_about, which_rest
+from yellowbob.action.drop import Drop, drop, random_attitude, tally, water_about, which_rest
 from yellowbob.afloat.rest import Afloat, all_rests, rest_near
-from yellowbob.constants import GRAVITY_MM_S2
 from yellowbob.design.model import Design
-from yellowbob.errors import BadInput, NoRest
-from yellowbob.study import Study
+from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.ground.errors import BadInput, NoRest
+from yellowbob.study import Study, of
 
 
 def inertia_of(afloat: Afloat) -> np.ndarray:
@@ -28,8 +28,8 @@ def spar() -> Afloat:
 
 def test_energy_is_kept_without_damping(demo_design: Design) -> None:
     study = Study(demo_design)
-    played = drop(study.afloat, study.inertia_g_mm2, 0.7, 1.1, 120.0, seconds=10.0, damped=False)
-    kept = played.energies_nj - study.rests[0].energy_nj
+    played = drop(of.afloat(study), of.inertia_g_mm2(study), 0.7, 1.1, 120.0, seconds=10.0, damped=False)
+    kept = played.energies_nj - of.rests(study)[0].energy_nj
     assert np.ptp(played.energies_nj) < 0.01 * abs(kept[0])
     assert played.end is None
     assert not played.settled
@@ -37,10 +37,10 @@ def test_energy_is_kept_without_damping(demo_design: Design) -> None:
 
 def test_damping_only_takes_energy_away(popper: Design) -> None:
     study = Study(popper)
-    played = drop(study.afloat, study.inertia_g_mm2, 0.4, 2.0, 200.0)
+    played = drop(of.afloat(study), of.inertia_g_mm2(study), 0.4, 2.0, 200.0)
     steps = np.diff(played.energies_nj)
     assert steps.max() < 1e-4 * np.ptp(played.energies_nj)
-    assert played.energies_nj[-1] == pytest.approx(study.rests[0].energy_nj, abs=1e-5 * study.afloat.scale_nj)
+    assert played.energies_nj[-1] == pytest.approx(of.rests(study)[0].energy_nj, abs=1e-5 * of.afloat(study).scale_nj)
 
 
 def test_heave_has_the_textbook_period() -> None:
@@ -86,9 +86,9 @@ def test_every_throw_ends_in_a_rest(demo_design: Design) -> None:
     study = Study(demo_design)
     rng, ends = np.random.default_rng(5), []
     for _ in range(4):
-        played = drop(study.afloat, study.inertia_g_mm2, *random_attitude(rng), float(rng.uniform(0, 500)))
+        played = drop(of.afloat(study), of.inertia_g_mm2(study), *random_attitude(rng), float(rng.uniform(0, 500)))
         ends.append(played.end)
-    counted = tally(ends, study.rests)
+    counted = tally(ends, of.rests(study))
     assert counted.restless == 0
     assert sum(counted.counts) == 4
 
@@ -111,22 +111,22 @@ def test_a_ring_of_rests_counts_as_one() -> None:
 
 def test_the_fall_takes_its_time_and_the_first_moment_touches(popper: Design) -> None:
     study = Study(popper)
-    played: Drop = drop(study.afloat, study.inertia_g_mm2, 0.2, 0.0, 490.3325)
+    played: Drop = drop(of.afloat(study), of.inertia_g_mm2(study), 0.2, 0.0, 490.3325)
     assert played.fall_s == pytest.approx(math.sqrt(2 * 490.3325 / GRAVITY_MM_S2))
     up = played.ups[0]
-    assert played.heights_mm[0] == pytest.approx(float((study.afloat.hull.vertices @ up).min()), abs=1e-6)
+    assert played.heights_mm[0] == pytest.approx(float((of.afloat(study).hull.vertices @ up).min()), abs=1e-6)
 
 
 def test_the_same_throw_is_the_same(popper: Design) -> None:
     study = Study(popper)
-    one, two = (drop(study.afloat, study.inertia_g_mm2, 1.0, -2.0, 80.0) for _ in range(2))
+    one, two = (drop(of.afloat(study), of.inertia_g_mm2(study), 1.0, -2.0, 80.0) for _ in range(2))
     assert np.array_equal(one.ups, two.ups)
 
 
 def test_impossible_throws_are_refused(popper: Design) -> None:
     study = Study(popper)
     with pytest.raises(BadInput, match="between 0 and"):
-        drop(study.afloat, study.inertia_g_mm2, 0.0, 0.0, -1.0)
+        drop(of.afloat(study), of.inertia_g_mm2(study), 0.0, 0.0, -1.0)
     sinker = Study(turned_design((0, 5), (40, 5), density=1.4))
     with pytest.raises(NoRest):
         drop(sinker.afloat, sinker.inertia_g_mm2, 0.0, 0.0, 10.0)

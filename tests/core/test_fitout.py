@@ -14,16 +14,16 @@ from hypothesis import strategies as st
 from tests.conftest import turned_design
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Coat, Design, Drilling, Fitting, Loop, Reading, Wire, replaced
-from yellowbob.errors import BadInput
-from yellowbob.fitout import distances as gap
 from yellowbob.fitout.apply import with_sheet, with_volume
 from yellowbob.fitout.budget import with_reading
 from yellowbob.fitout.clearances import Clearance, drum_of, fitting_clearances, free_arc, hook_reach, ticker_reach
 from yellowbob.fitout.in_wood import wall_mm
 from yellowbob.fitout.mix import mix, mixed_density, percent_for
 from yellowbob.fitout.worksheets import Value, read_value, work
+from yellowbob.ground.errors import BadInput
+from yellowbob.lines import distances as gap
 from yellowbob.lines.drill import place_hole
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 from yellowbob.weights.finish import film_from_weighings
 from yellowbob.weights.wires import cut_length_mm, of_wire
 
@@ -48,7 +48,7 @@ def test_a_wire_takes_the_woods_place_and_its_loops_add_to_the_cut() -> None:
     wood = 80 * section * 0.5e-3
     assert cut_length_mm(wire) == pytest.approx(92 + loops, rel=1e-12)
     assert of_wire(wire).mass_g == pytest.approx(steel, rel=1e-12)
-    more = fitted.slip.on_scale.mass_g - bare.slip.on_scale.mass_g
+    more = fitted.slip.on_scale.mass_g - of.slip(bare).on_scale.mass_g
     assert more == pytest.approx(steel - wood, rel=1e-6)
     assert fitted.wires[0].inside_mm == pytest.approx(80.0, abs=1e-6)
     outside = sum(p.volume_mm3 for p in fitted.afloat.points)
@@ -63,7 +63,7 @@ def test_a_bored_wire_leaves_air_and_a_grooved_one_a_closed_saw_cut() -> None:
     wire = Wire.model_validate(
         {"diameter_mm": 1, "path_mm": path, "hole_mm": 1.6, "route": "grooved", "filler": filler}
     )
-    routed = Study(plain(wires=(wire,))).wires[0]
+    routed = of.wires(Study(plain(wires=(wire,))))[0]
     # groove: 70 long, 1.6 wide, from half a wire above the axis to the belly of a round body of radius 10
     x = np.linspace(-0.8, 0.8, 2001)
     deep = float(np.trapezoid(np.sqrt(100 - x**2), x)) + 1.6 * 0.5
@@ -79,7 +79,7 @@ def test_the_whole_build_is_the_sum_worked_by_hand_and_one_hook_moves_only_itsel
     prop = Fitting(name="p", sort="prop", at_mm=(84, 0, 0), mass_g=1.1, span_mm=24, inertia_g_mm2=(30.0, 20.0, 20.0))
     eye = Fitting(name="e", sort="screw eye", at_mm=(0, 0, -2), mass_g=0.4, in_wood_ml=0.03, long_mm=12, aim_deg=0)
     design = plain(fittings=(HOOK, prop, eye))
-    slip, body = Study(design).slip, Study(plain()).slip.finished
+    slip, body = of.slip(Study(design)), of.slip(Study(plain())).finished
     things = [(body.mass_g, body.centre_mm, body.spread_g_mm2), (1.2, (30, 0, -14), np.zeros((3, 3))),
               (1.1, (84, 0, 0), np.diag([5.0, 15.0, 15.0])), (0.4, (0, 0, -2), np.zeros((3, 3))),
               (-0.03 * 0.5, (6, 0, -2), np.zeros((3, 3)))]  # fmt: skip
@@ -102,20 +102,20 @@ def test_the_whole_build_is_the_sum_worked_by_hand_and_one_hook_moves_only_itsel
 
 def test_coats_by_region_add_up_to_the_whole_and_soak_is_by_area() -> None:
     whole = Coat(name="c", film_mm=0.1, density_g_ml=1.1, coats=2, soak_g_m2=30)
-    area = Study(plain()).outer.area_mm2
-    mass = Study(plain(coats=(whole,))).slip.to_come.mass_g
+    area = of.outer(Study(plain())).area_mm2
+    mass = of.slip(Study(plain(coats=(whole,)))).to_come.mass_g
     assert mass == pytest.approx(area * (0.2 * 1.1e-3 + 30e-6), rel=1e-9)
     parts = [replaced(whole, region=r, **e) for r in ("back", "belly") for e in ({"to_mm": 31.7}, {"from_mm": 31.7})]
-    split = Study(plain(coats=tuple(parts))).slip
+    split = of.slip(Study(plain(coats=tuple(parts))))
     assert split.to_come.mass_g == pytest.approx(mass, rel=1e-6)
-    assert split.to_come.centre_mm == pytest.approx(Study(plain(coats=(whole,))).slip.to_come.centre_mm, abs=1e-3)
+    assert split.to_come.centre_mm == pytest.approx(of.slip(Study(plain(coats=(whole,)))).to_come.centre_mm, abs=1e-3)
 
 
 def test_varnish_pools_in_a_cup_by_the_difference_of_two_caps() -> None:
     cup = Cup(diameter_mm=14, depth_mm=3, pool_mm=0.6)
     design = plain(coats=(Coat(name="clear", film_mm=0.1, density_g_ml=1.1),))
     body = replaced(design.body, cuts=(cup,))
-    pool = next(line for line in Study(design.but(body=body)).slip.lines if line.key == "pool")
+    pool = next(line for line in of.slip(Study(design.but(body=body))).lines if line.key == "pool")
 
     def cap(h: float) -> float:
         return math.pi * h * (3 * 49 + h * h) / 6
@@ -127,8 +127,8 @@ def test_varnish_pools_in_a_cup_by_the_difference_of_two_caps() -> None:
 def test_a_weighing_before_and_after_gives_the_film_back() -> None:
     coat = Coat(name="c", film_mm=0.083, density_g_ml=1.13, coats=3)
     study = Study(plain(coats=(coat,)))
-    before = study.slip.on_scale.mass_g
-    film = film_from_weighings(before, before + study.slip.to_come.mass_g, study.outer.area_mm2, 1.13, 3)
+    before = of.slip(study).on_scale.mass_g
+    film = film_from_weighings(before, before + of.slip(study).to_come.mass_g, of.outer(study).area_mm2, 1.13, 3)
     assert film == pytest.approx(0.083, rel=1e-9)
     with pytest.raises(BadInput, match="not heavier"):
         film_from_weighings(10, 10, 100, 1, 1)
@@ -166,11 +166,11 @@ def test_a_master_gives_its_volume_and_a_volume_rescales_the_body() -> None:
     assert sheet.volume.value == pytest.approx(14.2 / 0.41, rel=1e-12)
     assert sheet.volume.u == pytest.approx(math.hypot(0.01 / 0.41, 14.2 / 0.41**2 * 0.005), rel=1e-9)
     design = plain()
-    grown = with_volume(design, sheet, Study(design).outer.volume_mm3 / 1000)
-    assert Study(grown).outer.volume_mm3 / 1000 == pytest.approx(14.2 / 0.41, rel=1e-6)
+    grown = with_volume(design, sheet, of.outer(Study(design)).volume_mm3 / 1000)
+    assert of.outer(Study(grown)).volume_mm3 / 1000 == pytest.approx(14.2 / 0.41, rel=1e-6)
     block = work("block", {n: Value(*r) for n, r in SHEETS["block"][0].items()})
     taken = with_sheet(design, block)
-    assert taken.body.measured and taken.body.density_g_ml == block.density.value
+    assert taken.body.material.measured and taken.body.density_g_ml == block.density.value
     assert taken.measurements[0].readings["mass"] == 5.61
     with pytest.raises(BadInput, match="volume, not a density"):
         with_sheet(design, sheet)
@@ -231,20 +231,20 @@ def test_a_weighing_replaces_the_prediction_and_moves_what_is_left() -> None:
     design = plain(fittings=(HOOK,), coats=(Coat(name="c", film_mm=0.1),)).but(
         brief={"mass_g": {"least": 20, "most": 24}}
     )
-    before = Study(design).budget
+    before = of.budget(Study(design))
     assert before.target_g == 22
     assert before.ballast_g == pytest.approx(22 - before.on_scale_g - before.to_come_g)
-    heavier = with_reading(design, f"bare body={Study(design).slip.lines[0].mass.mass_g + 0.7:.6f} g")
-    assert Study(heavier).budget.ballast_g == pytest.approx(before.ballast_g - 0.7, abs=1e-5)
-    assert Study(heavier).budget.spare_g == pytest.approx(before.spare_g - 0.7, abs=1e-5)
+    heavier = with_reading(design, f"bare body={of.slip(Study(design)).lines[0].mass.mass_g + 0.7:.6f} g")
+    assert of.budget(Study(heavier)).ballast_g == pytest.approx(before.ballast_g - 0.7, abs=1e-5)
+    assert of.budget(Study(heavier)).spare_g == pytest.approx(before.spare_g - 0.7, abs=1e-5)
     fitted = with_reading(design, "fitted=15 g")
-    assert Study(fitted).budget.on_scale_g == pytest.approx(15)
-    assert Study(fitted).slip.on_scale.mass_g == pytest.approx(15)
+    assert of.budget(Study(fitted)).on_scale_g == pytest.approx(15)
+    assert of.slip(Study(fitted)).on_scale.mass_g == pytest.approx(15)
     hook = with_reading(design, "H = 1.5 g")
     assert hook.fittings[0].mass_g == 1.5
-    assert Study(hook).budget.ballast_g == pytest.approx(before.ballast_g - 0.3)
+    assert of.budget(Study(hook)).ballast_g == pytest.approx(before.ballast_g - 0.3)
     done = design.but(readings=(Reading(stage="finished", mass_g=23.0),))
-    assert Study(done).slip.finished.mass_g == pytest.approx(23.0)
+    assert of.slip(Study(done)).finished.mass_g == pytest.approx(23.0)
     for wrong in ("body", "spoon=3 g", "fitted=-3 g", "fitted=3 mm"):
         with pytest.raises(BadInput):
             with_reading(design, wrong)
@@ -360,13 +360,13 @@ def test_hook_up_ticker_and_line() -> None:
 
 def test_the_wall_round_a_hole_counts_the_drills_wander() -> None:
     study = Study(plain())
-    deep = place_hole(Drilling(side="nose", place_mm=(4.0, 0.0), diameter_mm=3, depth_mm=40), study.outer, "h")
-    wall, _ = wall_mm(deep, study.outer, 0.0)
+    deep = place_hole(Drilling(side="nose", place_mm=(4.0, 0.0), diameter_mm=3, depth_mm=40), of.outer(study), "h")
+    wall, _ = wall_mm(deep, of.outer(study), 0.0)
     assert wall == pytest.approx(10 - 4 - 1.5, abs=0.1)
-    wander, _ = wall_mm(deep, study.outer, 2.0)
+    wander, _ = wall_mm(deep, of.outer(study), 2.0)
     assert wander == pytest.approx(4.5 - 40 * math.tan(math.radians(2)), abs=0.1)
-    belly = place_hole(Drilling(side="belly", place_mm=(40.0, 0.0), diameter_mm=5, depth_mm=12), study.outer, "b")
-    wall, _ = wall_mm(belly, study.outer, 0.0)
+    belly = place_hole(Drilling(side="belly", place_mm=(40.0, 0.0), diameter_mm=5, depth_mm=12), of.outer(study), "b")
+    wall, _ = wall_mm(belly, of.outer(study), 0.0)
     # nearest outside that does not face the mouth: at 45° round the flank, or the back above the flat bottom's edge
     flank = 10 * math.sin(math.pi / 4) - 2.5
     assert wall == pytest.approx(min(flank, math.hypot(0, 20 - 12)), abs=0.15)
@@ -379,7 +379,7 @@ def test_wires_props_and_cups_in_the_wood() -> None:
     prop = Fitting(name="p", sort="prop", at_mm=(84, 0, 0), mass_g=1, span_mm=24, long_mm=2, play_mm=1)
     design = Design.model_validate(plain(wires=(wire,), fittings=(prop,)).model_dump() | {"ballast": [ballast]})
     body = replaced(design.body, cuts=(Cup(diameter_mm=12, depth_mm=3),))
-    found = list(Study(design.but(body=body)).clearances)
+    found = list(of.clearances(Study(design.but(body=body))))
     assert named(found, "wire to hole").distance_mm == pytest.approx(10 - 7 - 0.5, abs=0.1)
     assert named(found, "prop to body").distance_mm == pytest.approx(3.0, abs=0.05)
     assert named(found, "wire to cup").distance_mm == pytest.approx(3.0, abs=0.3)
@@ -387,7 +387,7 @@ def test_wires_props_and_cups_in_the_wood() -> None:
 
 def test_a_hook_under_the_belly_swings_below_it_only() -> None:
     study = Study(plain())
-    arcs = free_arc(replaced(HOOK, at_mm=(40, 0, -12)), (), study.outer)
+    arcs = free_arc(replaced(HOOK, at_mm=(40, 0, -12)), (), of.outer(study))
     assert len(arcs) == 1
     low, high = arcs[0]
     assert low <= -165 + 360 or low <= -165

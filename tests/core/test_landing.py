@@ -15,12 +15,12 @@ from yellowbob.afloat.immersion import capillary, height_for_mass, immersed
 from yellowbob.afloat.kernel import SUMS
 from yellowbob.afloat.landing import grid, level_axis, rest_map, righting
 from yellowbob.afloat.rest import Afloat, all_rests, floated_at, rest_near
-from yellowbob.compiled import compiled
-from yellowbob.constants import GRAVITY_MM_S2
 from yellowbob.design.model import Design
-from yellowbob.errors import NoRest
+from yellowbob.ground.compiled import compiled
+from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.ground.errors import NoRest
 from yellowbob.lines.mesh import Mesh
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 Array = NDArray[np.float64]
 
@@ -109,7 +109,7 @@ def test_symmetric_bodies_have_symmetric_shares() -> None:
 
 
 def test_the_only_rest_takes_every_landing(popper: Design) -> None:
-    found = Study(popper).landings
+    found = of.landings(Study(popper))
     assert found.shares == (1.0,)
     assert found.knocks_nj == (math.inf,)
     assert set(found.labels.tolist()) == {0}
@@ -126,9 +126,9 @@ def test_neutral_bodies_have_one_rest_and_all_of_it() -> None:
 
 def test_a_sinker_has_an_empty_map() -> None:
     study = Study(turned_design((0, 5), (40, 5), density=1.4))
-    assert study.landings.shares == ()
+    assert of.landings(study).shares == ()
     with pytest.raises(NoRest):
-        height_for_mass(study.afloat, np.array([0.0, 0.0, 1.0]), study.afloat.mass_g)
+        height_for_mass(of.afloat(study), np.array([0.0, 0.0, 1.0]), of.afloat(study).mass_g)
 
 
 def test_knock_of_a_plank_is_the_energy_on_edge() -> None:
@@ -213,7 +213,7 @@ def test_an_axis_is_level_and_across_its_bearing() -> None:
 
 def test_immersion_and_height_are_each_others_inverse(popper: Design) -> None:
     study = Study(popper)
-    rest, afloat = study.upright_rest, study.afloat
+    rest, afloat = of.upright_rest(study), of.afloat(study)
     assert rest is not None
     under = immersed(afloat, np.asarray(rest.up), rest.height_mm)
     assert under.volume_mm3 * afloat.density_g_mm3 == pytest.approx(afloat.mass_g, rel=1e-9)

@@ -13,7 +13,7 @@ from pydantic import ValidationError
 from tests.conftest import outline
 from yellowbob.design.cuts import Cup
 from yellowbob.design.shape import Lofted, Turned
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.curves import curve
 from yellowbob.lines.loft import exact_shape, loft
 from yellowbob.lines.mesh import Mesh, grown

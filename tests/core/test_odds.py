@@ -16,18 +16,18 @@ from yellowbob.ballast.many import table_of
 from yellowbob.ballast.odds import Tolerance, drawn, shares_of_variance, simulate, spread_of
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Brief, Design, Span, replaced
-from yellowbob.errors import BadInput, NoRest
+from yellowbob.ground.errors import BadInput, NoRest
 from yellowbob.lines.mesh import Mesh
-from yellowbob.study import Study
-from yellowbob.tuning.odds import linear_sigma_pitch_deg, odds, probes_of, tolerances_of
+from yellowbob.study import Study, of
+from yellowbob.trials.odds import linear_sigma_pitch_deg, odds, probes_of, tolerances_of
 
 
 def test_small_tolerances_agree_with_the_linear_analysis(demo_design: Design) -> None:
     study = Study(demo_design)
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     assert rest is not None
     small = tuple(replace(t, sigma=0.05 * t.sigma) for t in tolerances_of(study))
-    done = simulate(study.afloat, rest, small, probes_of(study), 3000, 11)
+    done = simulate(of.afloat(study), rest, small, probes_of(study), 3000, 11)
     linear = 0.05 * linear_sigma_pitch_deg(study, tolerances_of(study))
     # the sampling error of σ from n draws is 1/√(2n)
     assert math.degrees(float(done.pitch_rad.std())) == pytest.approx(linear, rel=4 / math.sqrt(2 * 3000) + 0.02)
@@ -36,7 +36,7 @@ def test_small_tolerances_agree_with_the_linear_analysis(demo_design: Design) ->
 
 def test_each_build_is_settled_as_if_alone(popper: Design) -> None:
     study = Study(popper)
-    rest, afloat = study.upright_rest, study.afloat
+    rest, afloat = of.upright_rest(study), of.afloat(study)
     assert rest is not None
     tolerances = tolerances_of(study)
     done = simulate(afloat, rest, tolerances, np.zeros((0, 3)), 40, 4)
@@ -60,8 +60,8 @@ def test_the_tolerances_are_the_slips_own_masses(popper: Design) -> None:
     study = Study(popper)
     wood = next(t for t in tolerances_of(study) if t.key == "wood")
     step = 0.01
-    other = Study(popper.but(body=replaced(popper.body, density_g_ml=popper.body.density_g_ml + step)))
-    one, two = study.slip.finished, other.slip.finished
+    other = Study(popper.of_material(density_g_ml=popper.body.density_g_ml + step))
+    one, two = of.slip(study).finished, other.slip.finished
     assert two.mass_g - one.mass_g == pytest.approx(wood.mass_g * step, rel=1e-9)
     moved = two.mass_g * two.centre_mm - one.mass_g * one.centre_mm
     assert moved == pytest.approx(wood.moment_g_mm * step, rel=1e-6, abs=1e-9)
@@ -77,7 +77,7 @@ def test_a_hole_moved_moves_the_moment_by_its_net_mass(popper: Design) -> None:
     a, b = drilling.place_mm
     moved = replaced(popper.ballast[0], drilling=replaced(drilling, place_mm=(a + step, b)))
     other = Study(popper.but(ballast=(moved,)))
-    one, two = study.slip.finished, other.slip.finished
+    one, two = of.slip(study).finished, other.slip.finished
     change = (two.mass_g * two.centre_mm - one.mass_g * one.centre_mm)[0]
     # the belly slopes, so the hole also slides a little up or down: along the body it is the net mass
     assert change == pytest.approx(place.moment_g_mm[0] * step, rel=0.02)
@@ -115,9 +115,9 @@ def test_a_weighed_piece_and_a_jig_narrow_the_spread(popper: Design) -> None:
     study = Study(popper)
 
     def sigma(which: tuple[Tolerance, ...]) -> float:
-        rest = study.upright_rest
+        rest = of.upright_rest(study)
         assert rest is not None
-        return float(simulate(study.afloat, rest, which, np.zeros((0, 3)), 800, 2).pitch_rad.std())
+        return float(simulate(of.afloat(study), rest, which, np.zeros((0, 3)), 800, 2).pitch_rad.std())
 
     by_eye = sigma(tolerances_of(study))
     assert sigma(tolerances_of(study, weighed=True)) < 0.6 * by_eye
@@ -146,11 +146,11 @@ def test_shares_of_variance_of_a_known_sum() -> None:
 def test_a_build_on_the_edge_floats_half_the_time() -> None:
     """Wood of a mean density just the water's: half the pieces are lighter."""
     body = turned_design((0, 8), (60, 8), density=0.5)
-    dense = Study(body).water.density_g_ml
-    study = Study(body.but(body=replaced(body.body, density_g_ml=dense * 0.9999)))
-    rest = study.upright_rest
+    dense = of.water(Study(body)).density_g_ml
+    study = Study(body.of_material(density_g_ml=dense * 0.9999))
+    rest = of.upright_rest(study)
     assert rest is not None
-    done = simulate(study.afloat, rest, tolerances_of(study), np.zeros((0, 3)), 3000, 6)
+    done = simulate(of.afloat(study), rest, tolerances_of(study), np.zeros((0, 3)), 3000, 6)
     assert done.floats.mean() == pytest.approx(0.5, abs=4 * math.sqrt(0.25 / 3000) + 0.005)
     assert (done.reserve_g[done.floats] > 0).all()
     assert (done.reserve_g[~done.floats] <= 0).all()
@@ -158,7 +158,7 @@ def test_a_build_on_the_edge_floats_half_the_time() -> None:
 
 def test_the_briefs_draft_counts_too(popper: Design) -> None:
     study = Study(popper)
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     assert rest is not None
     loose = odds(study, 600, 1, compare=False)
     tight = popper.but(brief=replaced(popper.brief, draft_mm=Span(least=rest.draft_mm - 0.2, most=rest.draft_mm + 0.2)))
@@ -169,7 +169,7 @@ def test_the_briefs_draft_counts_too(popper: Design) -> None:
 
 def test_a_build_with_other_rests_does_not_come_right() -> None:
     bare = Study(read_design(DEMO / "moth-crawler-64.ybob").but(ballast=()))
-    assert len(bare.rests) > 1
+    assert len(of.rests(bare)) > 1
     assert odds(bare, 300, 1, compare=False).comes_right < 0.5
 
 
@@ -190,7 +190,7 @@ def test_spreads_and_tables() -> None:
     spread = spread_of(values)
     assert (spread.low, spread.middle, spread.high, spread.mean) == (5.0, 50.0, 95.0, 50.0)
     assert math.isnan(spread_of(np.zeros(0)).mean)
-    hull = Study(turned_design((0, 5), (40, 7))).outer
+    hull = of.outer(Study(turned_design((0, 5), (40, 7))))
     table = np.empty((len(hull.faces), 7))
     volume = table_of(np.ascontiguousarray(hull.vertices), hull.faces, table)
     assert volume == pytest.approx(hull.volume_mm3, rel=1e-12)

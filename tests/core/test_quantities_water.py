@@ -6,9 +6,9 @@ import math
 
 import pytest
 
-from yellowbob.errors import BadInput
-from yellowbob.quantities import gauge_to_mm, read_quantity, show
-from yellowbob.water import named_water, water_state
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import gauge_to_mm, read_quantity, show
+from yellowbob.ground.water import named_water, water_state
 
 
 @pytest.mark.parametrize(

@@ -29,15 +29,15 @@ from yellowbob.design.outline_edits import (
     without_point,
 )
 from yellowbob.design.rescale import rescaled
-from yellowbob.errors import BadInput
-from yellowbob.ladder import ladder
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.orient import axes_from, lighter, lopsided, seated
 from yellowbob.lines.svg import read_svg_body
 from yellowbob.lines.tracing.silhouette import BadPicture, Silhouette, find_silhouette
 from yellowbob.lines.tracing.trace import major_axis, scale_of, traced
 from yellowbob.shop.exports import export
-from yellowbob.study import Study
+from yellowbob.study import Study, of
+from yellowbob.trials.ladder import ladder
 
 
 def same_numbers(one: Any, two: Any, rel: float = 1e-9) -> None:
@@ -61,7 +61,7 @@ def test_rescaling_there_and_back_gives_the_design(demo_design: Design, factor: 
     there = rescaled(demo_design, factor, length_only)
     same_numbers(rescaled(there, 1 / factor, length_only).model_dump(), demo_design.model_dump())
     power = 1 if length_only else 3
-    one, two = Study(demo_design).outer.volume_mm3, Study(there).outer.volume_mm3
+    one, two = of.outer(Study(demo_design)).volume_mm3, of.outer(Study(there)).volume_mm3
     if not (length_only and demo_design.body.cuts):  # a cup keeps its depth when only the length is stretched
         assert two == pytest.approx(one * factor**power, rel=1e-3)
     assert [f.mass_g for f in there.fittings] == [f.mass_g for f in demo_design.fittings]
@@ -201,8 +201,8 @@ def test_outlines_out_and_back(demo_design: Design, tmp_path: Path) -> None:
     export(study, file)
     body = read_svg_body(file)
     again = Study(demo_design.but(body=body, parts=(), ballast=(), bores=()))
-    assert again.outer.volume_mm3 == pytest.approx(study.outer.volume_mm3, rel=2e-3)
-    assert body.shape.length_mm == pytest.approx(demo_design.body.shape.length_mm, rel=1e-4)
+    assert again.outer.volume_mm3 == pytest.approx(of.outer(study).volume_mm3, rel=2e-3)
+    assert body.shape.length_mm == pytest.approx(demo_design.shape.length_mm, rel=1e-4)
 
 
 def test_another_programs_drawing(tmp_path: Path) -> None:
@@ -221,7 +221,7 @@ def test_another_programs_drawing(tmp_path: Path) -> None:
 def test_commands_of_the_bench(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     sallow, out = str(DEMO / "sallow-74.ybob"), tmp_path / "r.ybob"
     assert run(capsys, "rescale", sallow, "--length", "3 in", "-o", str(out))[0] == 0
-    assert read_design(out).body.shape.length_mm == pytest.approx(76.2)
+    assert read_design(out).shape.length_mm == pytest.approx(76.2)
     assert run(capsys, "rescale", sallow, "--factor", "0.5", "-o", str(out))[0] == 0
     assert "either" in refused(capsys, "rescale", sallow, "-o", str(out))
     _, said, _ = run(capsys, "ladder", sallow, "--sizes", "60,80,100,120%", "--json")
@@ -243,7 +243,7 @@ def test_commands_of_the_bench(capsys: pytest.CaptureFixture[str], tmp_path: Pat
         capsys, "solid", str(tmp_path / "b.stl"), "--unit", "mm", "--nose", "+z", "--up", "+x", "-o", str(out)
     )
     assert code == 0
-    assert read_design(out).body.shape.length_mm == pytest.approx(90)
+    assert read_design(out).shape.length_mm == pytest.approx(90)
     assert "different" in refused(
         capsys, "solid", str(tmp_path / "b.stl"), "--unit", "mm", "--nose", "+z", "--up", "-z", "-o", str(out)
     )
@@ -302,6 +302,6 @@ def test_points_added_removed_and_bent(popper: Design) -> None:
 def test_a_plain_body_to_start_from_floats(kind: Any, tmp_path: Path) -> None:
     design = turned_design((0, 5), (40, 5))
     design = design.but(body=design.body.model_copy(update={"shape": blank(kind, 70.0)}))
-    assert Study(design).buoyancy.floats
+    assert of.buoyancy(Study(design)).floats
     write_design(design, tmp_path / "b.ybob")
     assert read_design(tmp_path / "b.ybob") == design

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.exchange import from_csv, to_csv
 from yellowbob.shelf.fitting import fitting_from
 from yellowbob.shelf.items import BallastStock, Hardware, Hook, Material

@@ -11,21 +11,21 @@ from tests.conftest import turned_design
 from yellowbob.afloat.remembered import keep, recall
 from yellowbob.afloat.rest import all_rests
 from yellowbob.checks.registry import CHECKS, FIRST, verdicts
-from yellowbob.design.edits import Piece, moved, pieces, with_added, without_piece
+from yellowbob.design.edits import Grip, grips, moved, with_added, without_grip
 from yellowbob.design.model import Design, replaced
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.fitting import ball_mm, ballast_from, hook_from
 from yellowbob.shelf.shipped import ballast_stock, coats, fillers, hooks, materials, taken
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 
 def test_demo_designs_are_sound(demo_design: Design) -> None:
     study = Study(demo_design)
     states = {v.key: v.state for v in verdicts(study) if v.key in FIRST}
     assert set(states.values()) == {"good"}, states
-    assert len(study.rests) == 1
-    assert study.upright_rest is not None
-    assert math.degrees(study.upright_rest.roll_rad) == pytest.approx(0.0, abs=0.02)
+    assert len(of.rests(study)) == 1
+    assert of.upright_rest(study) is not None
+    assert math.degrees(of.upright_rest(study).roll_rad) == pytest.approx(0.0, abs=0.02)
 
 
 def test_only_what_an_edit_touches_is_worked_out_again(popper: Design) -> None:
@@ -37,26 +37,26 @@ def test_only_what_an_edit_touches_is_worked_out_again(popper: Design) -> None:
     assert salted.hull is one.hull
     assert salted.afloat is not one.afloat
     assert not salted.rests_known
-    assert Study(popper.but(name="again"), one).rests is one.rests
-    heavier = Study(popper.but(body=replaced(popper.body, density_g_ml=0.55)), one)
+    assert of.rests(Study(popper.but(name="again"), one)) is one.rests
+    heavier = Study(popper.of_material(density_g_ml=0.55), one)
     assert heavier.outer is one.outer
     assert heavier.slip is not one.slip
 
 
 def test_rests_of_another_build_are_not_taken(popper: Design) -> None:
     one = Study(popper)
-    two = Study(popper.but(body=replaced(popper.body, density_g_ml=0.55)))
+    two = Study(popper.of_material(density_g_ml=0.55))
     assert not two.accept_rests(one.afloat, one.rests)
     assert two.accept_rests(two.afloat, all_rests(two.afloat))
 
 
 def test_sinker() -> None:
     study = Study(turned_design((0, 5), (40, 5), density=1.4))
-    assert study.rests == ()
-    assert study.upright_rest is None
-    assert study.rest_followed(None) is None
+    assert of.rests(study) == ()
+    assert of.upright_rest(study) is None
+    assert of.rest_followed(study, None) is None
     volume = math.pi * 25 * 40 / 1000
-    assert study.buoyancy.sinking_weight_g == pytest.approx(volume * (1.4 - study.water.density_g_ml), rel=1e-6)
+    assert of.buoyancy(study).sinking_weight_g == pytest.approx(volume * (1.4 - of.water(study).density_g_ml), rel=1e-6)
     assert {v.key for v in verdicts(study) if v.state == "failed"} >= {"floats", "sits", "upright"}
 
 
@@ -77,7 +77,7 @@ def test_every_check_says_why_and_what_to_do(popper: Design) -> None:
 
 
 def test_moving_an_eye_takes_its_hook_ring_and_wire_along(popper: Design) -> None:
-    piece = next(Piece("fitting", i) for i, f in enumerate(popper.fittings) if f.name == "Belly ring")
+    piece = next(Grip("fitting", i) for i, f in enumerate(popper.fittings) if f.name == "Belly ring")
     after = moved(popper, piece, 1.5, 0.0, -0.5)
     for name in ("Belly ring", "Belly treble, size 6"):
         before = next(f for f in popper.fittings if f.name == name)
@@ -90,13 +90,13 @@ def test_moving_an_eye_takes_its_hook_ring_and_wire_along(popper: Design) -> Non
 
 
 def test_moving_ballast_slides_and_deepens_its_hole(popper: Design) -> None:
-    after = moved(popper, Piece("ballast", 0), -2.0, 0.0, 1.0)
+    after = moved(popper, Grip("ballast", 0), -2.0, 0.0, 1.0)
     old, new = popper.ballast[0].drilling, after.ballast[0].drilling
     assert old is not None and new is not None
     assert new.place_mm[0] == pytest.approx(old.place_mm[0] - 2.0)
     assert new.depth_mm == pytest.approx(old.depth_mm + 1.0)
-    forward = Study(after).upright_rest
-    before = Study(popper).upright_rest
+    forward = of.upright_rest(Study(after))
+    before = of.upright_rest(Study(popper))
     assert forward is not None and before is not None
     assert forward.pitch_rad < before.pitch_rad
 
@@ -107,9 +107,9 @@ def test_adding_and_removing(popper: Design) -> None:
     again, other = with_added(design, new)
     assert piece.of(design).name == "Belly slug 2"
     assert other.of(again).name == "Belly slug 3"
-    assert without_piece(design, piece) == popper
-    assert len(pieces(again)) == len(pieces(popper)) + 2
-    assert Study(again).holes.ballast[-1].proud_mm == 0.0
+    assert without_grip(design, piece) == popper
+    assert len(grips(again)) == len(grips(popper)) + 2
+    assert of.holes(Study(again)).ballast[-1].proud_mm == 0.0
 
 
 def test_shipped_shelf_is_complete_and_says_its_source() -> None:
@@ -132,10 +132,10 @@ def test_ball_diameter_of_shot_and_rod() -> None:
 
 def test_remembered_rests_are_exact_and_never_stale(popper: Design, tmp_path: Path) -> None:
     study = Study(popper)
-    assert recall(study.afloat, tmp_path) is None
-    keep(study.afloat, study.rests, tmp_path)
-    assert recall(Study(popper).afloat, tmp_path) == study.rests
-    other = Study(popper.but(body=replaced(popper.body, density_g_ml=0.483)))
+    assert recall(of.afloat(study), tmp_path) is None
+    keep(of.afloat(study), of.rests(study), tmp_path)
+    assert recall(of.afloat(Study(popper)), tmp_path) == of.rests(study)
+    other = Study(popper.of_material(density_g_ml=0.483))
     assert recall(other.afloat, tmp_path) is None
 
 
@@ -143,8 +143,8 @@ def test_a_read_only_or_spoilt_cache_only_means_working_again(popper: Design, tm
     study = Study(popper)
     blocked = tmp_path / "file"
     blocked.write_text("in the way")
-    keep(study.afloat, study.rests, blocked)
-    assert recall(study.afloat, blocked) is None
-    keep(study.afloat, study.rests, tmp_path / "ok")
+    keep(of.afloat(study), of.rests(study), blocked)
+    assert recall(of.afloat(study), blocked) is None
+    keep(of.afloat(study), of.rests(study), tmp_path / "ok")
     next((tmp_path / "ok").glob("*.json")).write_text("{broken")
-    assert recall(study.afloat, tmp_path / "ok") is None
+    assert recall(of.afloat(study), tmp_path / "ok") is None

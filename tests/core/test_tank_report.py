@@ -11,8 +11,7 @@ from tests.conftest import turned_design
 from yellowbob.ballast.pose import Pose
 from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Design
-from yellowbob.study import Study
-from yellowbob.tank_report import (
+from yellowbob.reports.tank import (
     ballast_report,
     check_report,
     odds_report,
@@ -21,10 +20,11 @@ from yellowbob.tank_report import (
     sweep_report,
     trim_report,
 )
-from yellowbob.tuning.ballasting import ballasting, settled_at
-from yellowbob.tuning.odds import odds
-from yellowbob.tuning.trim import trims
-from yellowbob.tuning.variants import sweep
+from yellowbob.study import Study, of
+from yellowbob.trials.ballasting import ballasting, settled_at
+from yellowbob.trials.odds import odds
+from yellowbob.trials.trim import trims
+from yellowbob.trials.variants import sweep
 
 
 def plain(report: object) -> object:
@@ -34,7 +34,7 @@ def plain(report: object) -> object:
 
 def test_every_report_of_every_demo_is_plain_json(demo_design: Design) -> None:
     study = Study(demo_design)
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     assert rest is not None
     for report in (
         rests_report(study), check_report(study), odds_report(demo_design.name, odds(study, 200, 1, compare=False)),
@@ -51,7 +51,7 @@ def test_shares_and_knocks_of_the_only_rest(popper: Design) -> None:
 
 
 def test_the_locus_runs_along_up_from_low_to_high(popper: Design) -> None:
-    rest = Study(popper).upright_rest
+    rest = of.upright_rest(Study(popper))
     assert rest is not None
     work = ballasting(popper, Pose(rest.pitch_rad, draft_mm=rest.draft_mm))
     report = ballast_report(work, [], [])
@@ -66,7 +66,7 @@ def test_the_locus_runs_along_up_from_low_to_high(popper: Design) -> None:
 
 
 def test_a_place_on_the_line_settles_at_the_pose(popper: Design) -> None:
-    rest = Study(popper).upright_rest
+    rest = of.upright_rest(Study(popper))
     assert rest is not None
     work = ballasting(popper, Pose(rest.pitch_rad + 0.05, draft_mm=rest.draft_mm - 0.5))
     assert work.locus.best is not None
@@ -78,7 +78,7 @@ def test_a_place_on_the_line_settles_at_the_pose(popper: Design) -> None:
 
 
 def test_a_sinker_reports_only_its_weight() -> None:
-    found = settled(Study(turned_design((0, 5), (40, 5), density=1.4)).afloat)
+    found = settled(of.afloat(Study(turned_design((0, 5), (40, 5), density=1.4))))
     assert isinstance(found, Settled)
     report = settled_report(found)
     assert report["floats"] is False

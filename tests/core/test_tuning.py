@@ -8,12 +8,12 @@ import pytest
 
 from tests.core.test_ballast import bait
 from yellowbob.design.model import Design
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.shipped import hooks
-from yellowbob.study import Study
-from yellowbob.tuning.hook_sizes import next_hook, other_hooks
-from yellowbob.tuning.trim import trims
-from yellowbob.tuning.variants import by_hooks, by_place, by_wood, compared, quantities, sweep
+from yellowbob.study import Study, of
+from yellowbob.trials.hook_sizes import next_hook, other_hooks
+from yellowbob.trials.trim import trims
+from yellowbob.trials.variants import by_hooks, by_place, by_wood, compared, quantities, sweep
 
 
 def test_trims_are_tried_and_ranked(popper: Design) -> None:
@@ -23,7 +23,7 @@ def test_trims_are_tried_and_ranked(popper: Design) -> None:
     effects = [abs(t.pitch_deg) for t in found]
     assert effects == sorted(effects, reverse=True)
     for one in found[:4]:
-        rest = Study(one.design).rest_followed(study.upright_rest)
+        rest = of.rest_followed(Study(one.design), of.upright_rest(study))
         assert rest is not None
         assert math.degrees(rest.pitch_rad) == pytest.approx(one.after.pitch_deg, abs=1e-3)
     tail_up = next(t for t in found if "Tail" in t.words and "up" in t.words)
@@ -80,16 +80,16 @@ def test_a_sweep_follows_what_is_swept(popper: Design) -> None:
     assert masses == sorted(masses)
     middle = quantities(popper)[f"ballast:{name}:x"]
     at = sweep(study, middle.key, middle.now, middle.now + 1.0, 2)
-    assert study.upright_rest is not None
+    assert of.upright_rest(study) is not None
     assert at[0].at_rest is not None
-    assert at[0].at_rest.pitch_deg == pytest.approx(math.degrees(study.upright_rest.pitch_rad), abs=1e-3)
+    assert at[0].at_rest.pitch_deg == pytest.approx(math.degrees(of.upright_rest(study).pitch_rad), abs=1e-3)
 
 
 def test_every_quantity_at_its_present_value_changes_nothing(demo_design: Design) -> None:
     study = Study(demo_design)
     for one in quantities(demo_design).values():
         same = Study(one.change(one.now))
-        assert same.slip.finished.mass_g == pytest.approx(study.slip.finished.mass_g, rel=1e-9), one.key
+        assert same.slip.finished.mass_g == pytest.approx(of.slip(study).finished.mass_g, rel=1e-9), one.key
         assert one.low <= one.now <= one.high, one.key
 
 

@@ -9,9 +9,9 @@ import pytest
 
 from tests.conftest import turned_design
 from yellowbob.design.model import Ballast, Design, Shot, Slug
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.drill import place_hole
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 from yellowbob.weights.ballast import place_ballast, shot_diameter_mm, stack_length_mm, weight_mass_g
 from yellowbob.weights.mass import of_cylinder, of_point, of_sphere, total
 from yellowbob.weights.wet import wet_point
@@ -30,7 +30,7 @@ def slug_in_the_belly(**more: object) -> dict[str, object]:
 
 
 def line(study: Study, key: str) -> float:
-    return next(one.mass.mass_g for one in study.slip.lines if one.key == key)
+    return next(one.mass.mass_g for one in of.slip(study).lines if one.key == key)
 
 
 def test_body_mass_is_volume_times_density() -> None:
@@ -46,7 +46,7 @@ def test_hole_slug_and_plug_by_hand() -> None:
     assert area * 9.5 < hole < area * 10.0
     assert line(study, "ballast:slug") == pytest.approx(11.34e-3 * area * 6.0)
     assert line(study, "plug:slug") == pytest.approx((hole - area * 6.0) * 1.15e-3, rel=1e-9)
-    placed = study.holes.ballast[0]
+    placed = of.holes(study).ballast[0]
     assert placed.weight.centre_mm == pytest.approx([25.0, 0.0, -10.0 + 10.0 - 3.0], abs=0.06)
     assert placed.proud_mm == 0.0
 
@@ -59,7 +59,7 @@ def test_finished_mass_centre_and_inertia_are_the_parts_summed() -> None:
         wires=[{"diameter_mm": 1.0, "path_mm": [(-2, 0, 0), (40, 0, 3), (64, 0, 0)]}],
         coats=[{"name": "clear", "coats": 2, "film_mm": 0.1, "density_g_ml": 1.1}],
     )
-    slip = Study(design).slip
+    slip = of.slip(Study(design))
     mass = sum(one.mass.mass_g for one in slip.lines)
     centre = sum(one.mass.mass_g * one.mass.centre_mm for one in slip.lines) / mass
     inertia = np.zeros((3, 3))
@@ -84,7 +84,7 @@ def test_inertia_of_a_cylinder_and_sphere_in_closed_form() -> None:
 def test_body_inertia_of_a_cylinder() -> None:
     study = Study(turned_design(*CYLINDER, density=0.5))
     m = 0.5e-3 * math.pi * 100 * 60
-    body = study.slip.lines[0].mass.inertia_g_mm2
+    body = of.slip(study).lines[0].mass.inertia_g_mm2
     assert body[0, 0] == pytest.approx(m * 100 / 2, rel=2e-3)
     assert body[1, 1] == pytest.approx(m * (300 + 3600) / 12, rel=2e-3)
 
@@ -94,7 +94,7 @@ def test_coat_is_area_times_film_and_lifts_the_hull() -> None:
     bare, coated = Study(turned_design(*CYLINDER)), Study(turned_design(*CYLINDER, coats=coats))
     area = 2 * math.pi * 100 + 2 * math.pi * 10 * 60
     assert line(coated, "coat:0") == pytest.approx(area * 0.24 * 1.1e-3, rel=2e-3)
-    gained = coated.hull.volume_mm3 - bare.hull.volume_mm3
+    gained = coated.hull.volume_mm3 - of.hull(bare).volume_mm3
     assert gained == pytest.approx(coated.outer.area_mm2 * 0.24, rel=1e-6)
 
 
@@ -146,7 +146,7 @@ def test_shot_stacks_single_file_zigzag_and_loose() -> None:
 
 def test_a_weight_too_long_for_its_hole_stands_proud() -> None:
     spec = slug_in_the_belly(weight={"form": "slug", "diameter_mm": 5.0, "length_mm": 12.5})
-    placed = Study(turned_design(*CYLINDER, ballast=[spec])).holes.ballast[0]
+    placed = of.holes(Study(turned_design(*CYLINDER, ballast=[spec]))).ballast[0]
     assert placed.proud_mm == pytest.approx(2.5)
     assert placed.plug is None
 
@@ -174,7 +174,7 @@ def test_holes_enter_where_they_should(side: str, place: tuple, mouth: tuple, in
     spec = slug_in_the_belly(drilling={"side": side, "place_mm": place, "diameter_mm": 3, "depth_mm": 5})
     drilling = Ballast.model_validate(spec).drilling
     assert drilling is not None
-    hole = place_hole(drilling, Study(design).outer, "test")
+    hole = place_hole(drilling, of.outer(Study(design)), "test")
     assert hole.mouth_mm == pytest.approx(mouth, abs=0.1)
     assert hole.inward == pytest.approx(inward)
 
@@ -183,7 +183,7 @@ def test_leaning_bit_ends_further_aft() -> None:
     spec = slug_in_the_belly(
         drilling={"side": "belly", "place_mm": (25, 0), "diameter_mm": 5, "depth_mm": 10, "lean_deg": 30}
     )
-    placed = Study(turned_design(*CYLINDER, ballast=[spec])).holes.ballast[0]
+    placed = of.holes(Study(turned_design(*CYLINDER, ballast=[spec]))).ballast[0]
     assert placed.hole is not None
     assert placed.hole.bottom_mm[0] == pytest.approx(25 + 10 * math.sin(math.radians(30)), abs=0.02)
 
@@ -191,7 +191,7 @@ def test_leaning_bit_ends_further_aft() -> None:
 def test_a_bit_that_misses_is_refused_with_the_place() -> None:
     spec = slug_in_the_belly(drilling={"side": "belly", "place_mm": (90, 0), "diameter_mm": 5, "depth_mm": 10})
     with pytest.raises(BadShape, match=r"x = 90\.0 mm.*misses"):
-        _ = Study(turned_design(*CYLINDER, ballast=[spec])).slip
+        _ = of.slip(Study(turned_design(*CYLINDER, ballast=[spec])))
 
 
 def test_hanging_and_rigid_fittings_in_the_water(popper: Design) -> None:

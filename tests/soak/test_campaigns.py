@@ -18,15 +18,15 @@ from tests.conftest import DEMO, exact_cylinder, float_solid
 from tests.core.test_ballast import bait, cast_in
 from tests.core.test_design_files import SAVER, mutated
 from tests.core.test_landing import brute_shares
-from yellowbob.afloat.drop import drop, random_attitude, tally
+from yellowbob.action.drop import drop, random_attitude, tally
 from yellowbob.afloat.landing import rest_map
 from yellowbob.afloat.rest import all_rests, rest_near
 from yellowbob.ballast.pose import Pose
 from yellowbob.design.files import read_design
-from yellowbob.errors import BadInput
-from yellowbob.report import float_report
-from yellowbob.study import Study
-from yellowbob.tuning.ballasting import ballasting
+from yellowbob.ground.errors import BadInput
+from yellowbob.reports.floating import float_report
+from yellowbob.study import Study, of
+from yellowbob.trials.ballasting import ballasting
 
 pytestmark = pytest.mark.soak
 FIGURES = Path("build/soak.json")
@@ -90,8 +90,8 @@ def test_five_hundred_throws_of_each_demo_end_in_rests() -> None:
     for file in sorted(DEMO.glob("*.ybob")):
         study, rng, found = Study(read_design(file)), np.random.default_rng(17), []
         for _ in range(500):
-            found.append(drop(study.afloat, study.inertia_g_mm2, *random_attitude(rng), float(rng.uniform(0, 600))).end)
-        counted = tally(found, study.rests)
+            found.append(drop(of.afloat(study), of.inertia_g_mm2(study), *random_attitude(rng), float(rng.uniform(0, 600))).end)
+        counted = tally(found, of.rests(study))
         ends[file.stem] = {"ended": list(counted.counts), "not_in_a_rest": counted.restless}
         assert counted.restless == 0, file.stem
     note("throws", ends)

@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.afloat.kernel import add_points, axes_across, immerse
-from yellowbob.compiled import compiled
+from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
 Faces = NDArray[np.int32]

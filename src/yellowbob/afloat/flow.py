@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from yellowbob.afloat.balance import RESULTS, attitude
 from yellowbob.afloat.kernel import SUMS
-from yellowbob.compiled import compiled
+from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int32]

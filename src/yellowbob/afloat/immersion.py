@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.afloat.rest import Afloat
-from yellowbob.constants import GRAVITY_MM_S2, SURFACE_TENSION_G_S2
+from yellowbob.ground.constants import GRAVITY_MM_S2, SURFACE_TENSION_G_S2
 
 Array = NDArray[np.float64]
 
@@ -52,7 +52,7 @@ def height_for_mass(afloat: Afloat, up: Array, mass_g: float) -> float:
     """Height of the water plane along `up` at which so many grams of water are pushed aside, mm. Raises NoRest."""
     from yellowbob.afloat import balance
     from yellowbob.afloat.kernel import SUMS
-    from yellowbob.errors import NoRest
+    from yellowbob.ground.errors import NoRest
 
     most = afloat.density_g_mm3 * afloat.volume_mm3
     if mass_g >= most:

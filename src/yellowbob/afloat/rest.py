@@ -10,8 +10,8 @@ from weakref import WeakKeyDictionary
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.constants import GRAVITY_MM_S2
-from yellowbob.errors import NoRest
+from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.ground.errors import NoRest
 from yellowbob.lines.mesh import Mesh, cross
 from yellowbob.weights.wet import PointVolume
 

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from yellowbob.afloat.balance import LOOSE, RESULTS, TIGHT, Faces, attitude, descend, height_after, turned
 from yellowbob.afloat.kernel import SUMS, axes_across
-from yellowbob.compiled import compiled
+from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
 

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from yellowbob.afloat.balance import RESULTS, attitude, descend, height_after, newton_step, turned
 from yellowbob.afloat.kernel import SUMS
-from yellowbob.compiled import compiled
+from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
 Faces = NDArray[np.int32]

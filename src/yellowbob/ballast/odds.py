@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.afloat.rest import Afloat, Rest, floated_at
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 
 Array = NDArray[np.float64]
 
@@ -66,26 +66,32 @@ class Builds:
         return np.asarray(np.arctan2(-self.ups[:, 1], self.ups[:, 2]))
 
 
-def drawn(tolerances: tuple[Tolerance, ...], builds: int, seed: int) -> Array:
-    """(builds, tolerances) normal draws, cut at 4 σ; a chunk's own stream, so that the order of work plays no part."""
+def drawn(tolerances: tuple[Tolerance, ...], builds: int, seed: int, mixing: Array | None = None) -> Array:
+    """(builds, tolerances) normal draws, cut at 4 σ; a chunk's own stream, so that the order of work plays no part.
+
+    Every draw is followed by its opposite (antithetic variates, Hammersley and Morton 1956), so that whatever is linear
+    in the tolerances has the design's own value as its mean. mixing (j, j) makes them vary together.
+    """
     parts = []
     for number in range(0, builds, CHUNK):
         rng = np.random.default_rng([seed, number])
-        parts.append(rng.normal(size=(CHUNK, len(tolerances))))
-    return np.clip(np.vstack(parts)[:builds], -4.0, 4.0)
+        half = np.clip(rng.normal(size=(CHUNK // 2, len(tolerances))), -4.0, 4.0)
+        half = half if mixing is None else half @ mixing.T
+        parts.append(np.stack([half, -half], axis=1).reshape(CHUNK, -1))
+    return np.vstack(parts)[:builds]
 
 
 def simulate(
     afloat: Afloat, rest: Rest, tolerances: tuple[Tolerance, ...], probes: Array, builds: int, seed: int,
-    told: Callable[[int], bool] | None = None,
+    told: Callable[[int], bool] | None = None, mixing: Array | None = None,
 ) -> Builds:  # fmt: skip
     """Settle `builds` builds. The same seed gives the same result on one core or two.
 
-    told : called with how many are done; False stops, and what is done is given. Raises BadInput for a silly number.
+    told : called with how many are done; False stops, and what is done is given. mixing : see `drawn`. Raises BadInput for a silly number.
     """
     if not 1 <= builds <= MOST_BUILDS:
         raise BadInput(f"{builds} builds: ask for 1 to {MOST_BUILDS}")
-    draws = drawn(tolerances, builds, seed)
+    draws = drawn(tolerances, builds, seed, mixing)
     done = 0
     rows = []
     for part in _settled(afloat, rest, tolerances, probes, draws):

@@ -14,7 +14,7 @@ from yellowbob.ballast.locus import WALL, Locus, Room, locus_of
 from yellowbob.ballast.pose import Posed
 from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Ballast, Design, Drilling, Filler, Shot, Slug, replaced
-from yellowbob.errors import YellowBobError
+from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.drill import place_hole
 from yellowbob.shelf.fitting import COVER_MM, FIT_MM, ball_mm
 from yellowbob.shelf.items import BallastStock

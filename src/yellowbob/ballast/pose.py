@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from yellowbob.afloat.immersion import Immersion, height_for_mass, immersed
 from yellowbob.afloat.rest import Afloat, up_from
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]

@@ -7,9 +7,9 @@ import math
 import numpy as np
 
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
-from yellowbob.constants import GRAVITY_MM_S2
-from yellowbob.study import Study
-from yellowbob.water import named_water
+from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.ground.water import named_water
+from yellowbob.study import Study, of
 
 LEAST_RESERVE = 8.0
 """Per cent of the displacement that should be spare: a rule."""
@@ -18,7 +18,7 @@ SINKS = Finding("failed", "it sinks", "Make it float first.")
 
 @check("floats", "Floats", "Everything counts: hooks, wire, ballast and the finish that is not on yet.")
 def floats(study: Study) -> Finding:
-    b = study.buoyancy
+    b = of.buoyancy(study)
     if not b.floats:
         do = "Take ballast out, fit smaller hooks, or use lighter wood. Lift grows with the cube of size."
         return Finding("failed", f"sinks, {b.sinking_weight_g:.1f} g too heavy", do)
@@ -29,7 +29,7 @@ def floats(study: Study) -> Finding:
 
 @check("sits", "Sits", "The attitude at rest decides how the face drains and how the first pull starts.")
 def sits(study: Study) -> Finding:
-    wanted, rest = study.design.brief.pitch_deg, study.upright_rest
+    wanted, rest = study.design.brief.pitch_deg, of.upright_rest(study)
     if rest is None:
         return Finding("failed", "does not: it sinks", "Make it float first.")
     pitch = math.degrees(rest.pitch_rad)
@@ -44,24 +44,24 @@ def sits(study: Study) -> Finding:
 
 @check("upright", "Comes right", "Where there is a second rest, some landings end in it.")
 def upright(study: Study) -> Finding:
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if rest is None:
         return SINKS
     if rest.up[2] < 0.1:
         return Finding("failed", "never rests upright", "Lower the ballast or add some in the belly.")
-    ways = len(study.rests)
+    ways = len(of.rests(study))
     if ways == 1:
         return Finding("good", "always, its only rest")
     do = "Move ballast lower, or narrow the back, until only one rest is left."
-    if not study.landings_known:
+    if not study.knows(of.landings):
         return Finding("watch", f"one of {ways} rests", do)
-    share = 100.0 * study.share_of(rest)
+    share = 100.0 * of.share_of(study, rest)
     return Finding("failed" if share < 70.0 else "watch", f"{share:.0f} % of landings", do)
 
 
 @check("stiff", "Stiffness", "Metacentric height: how stiffly it holds its attitude against a roll.")
 def stiff(study: Study) -> Finding:
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if rest is None:
         return SINKS
     figure = f"GM {rest.gm_min_mm:.1f} mm"
@@ -76,7 +76,7 @@ def stiff(study: Study) -> Finding:
 
 @check("casts", "Casts", "Too heavy for the rod is common: a splendid thing that cannot be thrown.")
 def casts(study: Study) -> Finding:
-    mass, span = study.buoyancy.mass_g, study.design.brief.tackle_g
+    mass, span = of.buoyancy(study).mass_g, study.design.brief.tackle_g
     if span is None:
         return Finding("unknown", f"{mass:.1f} g", "Say in the brief what the rod throws.")
     figure = f"{mass:.0f} g of {span.least:.0f} to {span.most:.0f} g"
@@ -88,7 +88,7 @@ def casts(study: Study) -> Finding:
 
 @check("reserve", "Reserve", "What is spare carries the line, a soaked dressing, and the next size of hook.", "rule")
 def reserve(study: Study) -> Finding:
-    percent = study.buoyancy.reserve_percent
+    percent = of.buoyancy(study).reserve_percent
     figure = f"{signed(percent)} % of its mass"
     if percent < 0:
         return Finding("failed", figure, "Lighten it, or make it larger: lift grows with the cube of size.")
@@ -99,7 +99,7 @@ def reserve(study: Study) -> Finding:
 
 @check("draft", "Waterline", "Where the water stands on the body decides what bites the surface and what drains.")
 def draft(study: Study) -> Finding | None:
-    wanted, rest = study.design.brief.draft_mm, study.upright_rest
+    wanted, rest = study.design.brief.draft_mm, of.upright_rest(study)
     if wanted is None:
         return None
     if rest is None:
@@ -112,7 +112,7 @@ def draft(study: Study) -> Finding | None:
 
 @check("mass", "Finished mass", "Primer, paint and varnish take it over when they were never in the sum.")
 def mass(study: Study) -> Finding | None:
-    wanted, total = study.design.brief.mass_g, study.buoyancy.mass_g
+    wanted, total = study.design.brief.mass_g, of.buoyancy(study).mass_g
     if wanted is None:
         return None
     figure = f"{total:.1f} of {wanted.least:.0f} to {wanted.most:.0f} g"
@@ -123,7 +123,7 @@ def mass(study: Study) -> Finding | None:
 
 @check("lists", "Lists", "A lean at rest shows in the action: even a slight miss of the drill leaves it leaning.")
 def lists(study: Study) -> Finding | None:
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if rest is None or rest.neutral:
         return None
     roll = math.degrees(rest.roll_rad)
@@ -141,11 +141,11 @@ def lists(study: Study) -> Finding | None:
 
 @check("knock", "Knocked over", "A low pass between two rests: a wave or a fish turns it over and it stays there.")
 def knock(study: Study) -> Finding | None:
-    rest = study.upright_rest
-    if rest is None or len(study.rests) < 2 or not study.landings_known:
+    rest = of.upright_rest(study)
+    if rest is None or len(of.rests(study)) < 2 or not study.knows(of.landings):
         return None
-    energy = study.landings.knocks_nj[study.rests.index(rest)]
-    lift = energy / (study.buoyancy.mass_g * GRAVITY_MM_S2)
+    energy = of.landings(study).knocks_nj[of.rests(study).index(rest)]
+    lift = energy / (of.buoyancy(study).mass_g * GRAVITY_MM_S2)
     figure = f"{energy / 1000.0:.0f} µJ, as a lift of {lift:.2f} mm"
     if lift < 0.3:
         return Finding("watch", figure, "Lower the ballast; so little turns it over.")
@@ -159,10 +159,10 @@ def knock(study: Study) -> Finding | None:
     "rule",
 )
 def top_heavy(study: Study) -> Finding | None:
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if rest is None:
         return None
-    above = float((np.asarray(study.afloat.centre_mm) - np.asarray(rest.buoyancy_mm)) @ np.asarray(rest.up))
+    above = float((np.asarray(of.afloat(study).centre_mm) - np.asarray(rest.buoyancy_mm)) @ np.asarray(rest.up))
     figure = f"G {abs(above):.1f} mm {'above' if above > 0 else 'below'} B"
     if above > 0.25 * rest.draft_mm and rest.gm_min_mm < 1.0:
         return Finding("watch", figure, "Lower the ballast, or lay it along the belly.")
@@ -171,10 +171,10 @@ def top_heavy(study: Study) -> Finding | None:
 
 @check("waters", "Other waters", "Salt lifts it by 2.5 % of the displacement; warm fresh water lets it down.")
 def waters(study: Study) -> Finding | None:
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if rest is None:
         return None
-    afloat = study.afloat
+    afloat = of.afloat(study)
     warm = named_water("fresh", 30.0).density_g_mm3 * afloat.volume_mm3 - afloat.mass_g
     sea = named_water("sea", 14.0).density_g_mm3
     rise = afloat.mass_g * (1.0 / afloat.density_g_mm3 - 1.0 / sea) / max(rest.waterplane_mm2, 1.0)

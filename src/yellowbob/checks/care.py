@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from yellowbob.checks.verdict import Finding, check
-from yellowbob.fitout.clearances import line_tie
-from yellowbob.study import Study
+from yellowbob.design.hardware import line_tie
+from yellowbob.study import Study, of
 
 
 @check(
@@ -14,8 +14,8 @@ from yellowbob.study import Study
     "rule",
 )
 def lead(study: Study) -> Finding | None:
-    placed = [p for p in study.holes.ballast if p.ballast.weight.material == "lead"]
-    if not study.holes.ballast:
+    placed = [p for p in of.holes(study).ballast if p.ballast.weight.material == "lead"]
+    if not of.holes(study).ballast:
         return None
     grams = sum(p.weight.mass_g for p in placed)
     if not placed:
@@ -38,10 +38,10 @@ def sealed(study: Study) -> Finding | None:
 
 @check("finish", "Weight of finish", "The finish is not a detail: it can take a small bait down.", "rule")
 def finish(study: Study) -> Finding | None:
-    total = study.slip.finished.mass_g
+    total = of.slip(study).finished.mass_g
     if not study.design.coats or total <= 0:
         return None
-    grams = study.slip.to_come.mass_g
+    grams = of.slip(study).to_come.mass_g
     share = 100.0 * grams / total
     if share > 15.0:
         return Finding(
@@ -74,4 +74,4 @@ def rigged(study: Study) -> Finding:
         return Finding(
             "watch", "no hooks on", "Hang the hooks: their weight trims it. Cover points when you handle it."
         )
-    return Finding("good", f"{count} hooks" + ("" if line_tie(study.design) else ", no tie"))
+    return Finding("good", f"{count} hooks" + ("" if line_tie(study.design.fittings) else ", no tie"))

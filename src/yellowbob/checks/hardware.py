@@ -6,8 +6,8 @@ import numpy as np
 
 from yellowbob.checks.verdict import Finding, check
 from yellowbob.checks.wood import _of_clearance, _worst
-from yellowbob.fitout.clearances import line_tie
-from yellowbob.study import Study
+from yellowbob.design.hardware import line_tie
+from yellowbob.study import Study, of
 
 
 @check("hooks", "Hooks apart", "Hooks that can meet tangle in the first cast.")
@@ -59,10 +59,10 @@ def hook_up(study: Study) -> Finding | None:
 
 @check("tie", "Line tie", "Below the nose's centre the pull lifts; higher, it catches more water and digs.", "rule")
 def tie(study: Study) -> Finding | None:
-    eye = line_tie(study.design)
+    eye = line_tie(study.design.fittings)
     if eye is None:
         return Finding("watch", "none", "Put a line tie on: Fit-out bench.")
-    nose = study.outer.vertices[study.outer.vertices[:, 0] < 0.12 * study.design.body.shape.length_mm]
+    nose = of.outer(study).vertices[of.outer(study).vertices[:, 0] < 0.12 * study.design.shape.length_mm]
     if not len(nose):
         return None
     middle = float(nose[:, 2].max() + nose[:, 2].min()) / 2
@@ -76,11 +76,11 @@ def tie(study: Study) -> Finding | None:
 @check("keel", "Keel under the prop", "A big prop needs a keel, or the body turns with it.", "rule")
 def keel(study: Study) -> Finding | None:
     props = [f for f in study.design.fittings if f.sort in ("prop", "blade")]
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if not props or rest is None:
         return None
     shaft = max(f.at_mm[2] for f in props)
-    below = shaft - study.afloat.centre_mm[2]
+    below = shaft - of.afloat(study).centre_mm[2]
     figure = f"G {abs(below):.1f} mm {'below' if below > 0 else 'above'} the shaft, GM {rest.gm_min_mm:.1f} mm"
     if below < 0.5 or rest.gm_min_mm < 0.8:
         return Finding("watch", figure, "Put a slug in the belly under the shaft, or fit a smaller prop.")
@@ -90,7 +90,7 @@ def keel(study: Study) -> Finding | None:
 @check("blades", "Blades in the water", "A prop whose disc is in the air at rest starts late.", "rule")
 def blades(study: Study) -> Finding | None:
     props = [f for f in study.design.fittings if f.sort == "prop" and f.span_mm > 0]
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if not props or rest is None:
         return None
     shares = []

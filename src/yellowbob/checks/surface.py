@@ -6,9 +6,9 @@ import numpy as np
 
 from yellowbob.checks.verdict import Finding, check
 from yellowbob.design.cuts import Cup
-from yellowbob.design.parts import Lip
+from yellowbob.design.plates import Lip
 from yellowbob.lines.cutting import rim_left_mm
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 LEAST_RIM_MM = 1.2
 """Rim left around a cup that does not chip: a rule."""
@@ -39,7 +39,7 @@ def _rim(cup: Cup) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
     "rule",
 )
 def drains(study: Study) -> Finding | None:
-    cups, rest = _cups(study), study.upright_rest
+    cups, rest = _cups(study), of.upright_rest(study)
     if not cups or rest is None:
         return None
     dry = float(np.mean(_rim(cups[0]) @ np.asarray(rest.up) > rest.height_mm))
@@ -53,7 +53,7 @@ def drains(study: Study) -> Finding | None:
     "air", "Holds air", "A cup whose lower lip is wet at rest takes air and water together on the first pull.", "rule"
 )
 def holds_air(study: Study) -> Finding | None:
-    cups, rest = _cups(study), study.upright_rest
+    cups, rest = _cups(study), of.upright_rest(study)
     if not cups or rest is None:
         return None
     heights = _rim(cups[0]) @ np.asarray(rest.up) - rest.height_mm
@@ -69,7 +69,7 @@ def rim(study: Study) -> Finding | None:
     cups = _cups(study)
     if not cups:
         return None
-    left = min(rim_left_mm(cup, study.outer) for cup in cups)
+    left = min(rim_left_mm(cup, of.outer(study)) for cup in cups)
     if left < LEAST_RIM_MM:
         return Finding("watch", f"{left:.1f} mm left", "Make the cup narrower, or the head wider.")
     return Finding("good", f"{left:.1f} mm left")
@@ -90,11 +90,11 @@ def pools(study: Study) -> Finding | None:
 
 @check("lip", "Lip wet", "A wake bait's lip should be just wet: dry it does not bite, deep it dives.", "rule")
 def lip(study: Study) -> Finding | None:
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     lips = [k for k, p in enumerate(study.design.parts) if isinstance(p, Lip)]
     if not lips or rest is None:
         return None
-    places = study.parts[lips[0]].vertices
+    places = of.parts(study)[lips[0]].vertices
     under = float((places @ np.asarray(rest.up) < rest.height_mm).mean())
     if under < 0.05:
         return Finding("watch", "dry at rest", "Bring the nose down a little, or set the lip lower.")

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from yellowbob.design.model import Design, SetAside
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.study import Study
 
 State = Literal["good", "watch", "failed", "unknown"]

@@ -8,7 +8,7 @@ from yellowbob.checks.verdict import NOTHING, Finding, check
 from yellowbob.design.model import Slug
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.lines.walls import least_wall_mm
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 LOOSE_MM = 0.8
 """Play of a slug in its hole from which it shifts before the plug sets: a rule."""
@@ -18,7 +18,7 @@ WIDEST_HOLE = 0.62
 
 def _worst(study: Study, *kinds: str) -> Clearance | None:
     """The clearance of some kinds that is furthest from what is wanted."""
-    found = [c for c in study.clearances if c.kind in kinds]
+    found = [c for c in of.clearances(study) if c.kind in kinds]
     return min(found, key=lambda c: c.distance_mm - c.least_mm, default=None)
 
 
@@ -37,7 +37,7 @@ def _of_clearance(worst: Clearance | None, do: str, words: str = "apart") -> Fin
     "ballast", "Ballast", "A weight that stands proud of its hole cannot be plugged, and a hole right through is scrap."
 )
 def ballast(study: Study) -> Finding:
-    placed = study.holes.ballast
+    placed = of.holes(study).ballast
     if not placed:
         return Finding("good", "none")
     worst = max(placed, key=lambda p: p.proud_mm)
@@ -49,7 +49,7 @@ def ballast(study: Study) -> Finding:
 
 @check("wall", "Wall", "Thin rims chip, and a chipped cup no longer pops; thin walls crack around holes.", "rule")
 def wall(study: Study) -> Finding:
-    thin = study.thin_walls
+    thin = of.thin(study)
     if not thin:
         return Finding("good", "nowhere thin")
     do = "Make the cut smaller or shallower, or move it; the Lines bench marks the place."
@@ -63,7 +63,7 @@ def wall(study: Study) -> Finding:
     "rule",
 )
 def loose(study: Study) -> Finding | None:
-    drilled = [p for p in study.holes.ballast if p.hole is not None]
+    drilled = [p for p in of.holes(study).ballast if p.hole is not None]
     if not drilled:
         return None
     open_ones = [p for p in drilled if p.plug is None and p.hole is not None and p.hole.depth_mm > p.stack_mm]
@@ -82,11 +82,11 @@ def loose(study: Study) -> Finding | None:
     "plug", "Plug", "A hole that takes most of the beam splits the body, and its plug shows through the paint.", "rule"
 )
 def plug(study: Study) -> Finding | None:
-    drilled = [p for p in study.holes.ballast if p.hole is not None]
+    drilled = [p for p in of.holes(study).ballast if p.hole is not None]
     if not drilled:
         return None
     worst, name = 0.0, ""
-    vertices = study.outer.vertices
+    vertices = of.outer(study).vertices
     for placed in drilled:
         assert placed.hole is not None
         x = placed.weight.centre_mm[0]
@@ -103,7 +103,7 @@ def plug(study: Study) -> Finding | None:
 
 @check("cover", "Plug's depth", "A plug shallower than 1 mm sands through.", "rule")
 def cover(study: Study) -> Finding | None:
-    depths = [p.hole.depth_mm - p.stack_mm for p in study.holes.ballast if p.hole is not None and p.plug is not None]
+    depths = [p.hole.depth_mm - p.stack_mm for p in of.holes(study).ballast if p.hole is not None and p.plug is not None]
     if not depths:
         return None
     least = min(depths)
@@ -117,7 +117,7 @@ def drill(study: Study) -> Finding | None:
     worst = _worst(study, "wall of hole")
     if worst is None:
         return None
-    least = least_wall_mm(study.design.body.material)
+    least = least_wall_mm(study.build.body.material.group)
     figure = f"{worst.distance_mm:.1f} mm of wall left"
     if worst.distance_mm < 0:
         return Finding(
@@ -137,18 +137,18 @@ def wire(study: Study) -> Finding | None:
 
 @check("weighed", "This piece weighed", "Two boards of one species differ by 20 %: what counts is this piece.", "rule")
 def weighed(study: Study) -> Finding:
-    if study.design.body.measured:
+    if study.design.body.material.measured:
         return Finding("good", f"{study.design.body.density_g_ml:.3f} g/mL, measured")
     return Finding("watch", "looked up, not measured", "Weigh a squared test block of this piece: Fit-out, Measure.")
 
 
 @check("hollow", "Hollow", "A print that leaks fills up: it should still float then, or have a drain.")
 def hollow(study: Study) -> Finding | None:
-    mesh, shell = study.hollow, study.design.body.shell
+    mesh, shell = of.hollow(study), study.design.body.shell
     if mesh is None or shell is None or shell.drain:
         return None
-    water = mesh.volume_mm3 * study.water.density_g_mm3 * (1.0 - shell.infill_percent / 100.0)
-    spare = study.buoyancy.reserve_g - water
+    water = mesh.volume_mm3 * of.water(study).density_g_mm3 * (1.0 - shell.infill_percent / 100.0)
+    spare = of.buoyancy(study).reserve_g - water
     if spare < 0:
         return Finding("watch", f"flooded it sinks by {-spare:.1f} g", "Seal it well, or fill it with light infill.")
     return Finding("good", f"{spare:.1f} g spare when flooded", NOTHING)

@@ -1,10 +1,13 @@
-"""What every model of the document shares: frozen, strict about unknown fields, bounded numbers."""
+"""What every model of the document shares: frozen, strict about unknown fields, bounded numbers, edits that are checked."""
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from yellowbob.design.faults import describe
+from yellowbob.ground.errors import BadInput
 
 LONGEST_MM = 3000.0
 """No body, place or length in a design is larger than this."""
@@ -14,6 +17,22 @@ class Model(BaseModel):
     """A frozen part of a document; an edit makes a new one."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
+
+
+M = TypeVar("M", bound=Model)
+
+
+def replaced(model: M, **changes: Any) -> M:
+    """A copy of any frozen part with fields replaced and its rules checked again; unchanged parts stay the same.
+
+    Raises BadInput with the field and what is wrong with it.
+    """
+    values = {name: getattr(model, name) for name in type(model).model_fields}
+    try:
+        return type(model).model_validate({**values, **changes})
+    except ValidationError as error:
+        named = getattr(model, "name", "") or type(model).__name__.lower()
+        raise BadInput(f"{named}: {describe(error)}") from None
 
 
 Name = Annotated[str, Field(min_length=1, max_length=80)]

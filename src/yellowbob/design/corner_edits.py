@@ -10,8 +10,8 @@ import math
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from yellowbob.design.model import Design, replaced
-from yellowbob.design.parts import Fin, Lip, Wings
+from yellowbob.design.model import Design, Piece, replaced
+from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 
 CornerView = Literal["back", "plan", "lip"]
 LEAST_MM = 0.5
@@ -29,39 +29,51 @@ class Corner:
 
 
 def corners(design: Design) -> list[Corner]:
-    """Every corner that can be dragged."""
+    """Every corner that can be dragged; those of a piece that was turned are set by figures."""
     found = []
-    for number, part in enumerate(design.parts):
-        view, places = _places(part)
-        found += [Corner(number, i, view, at) for i, at in enumerate(places)]
+    for number, piece in enumerate(design.parts):
+        if piece.turned_deg != (0.0, 0.0, 0.0):
+            continue
+        view, places = _places(piece.shape)
+        dx, dy = _shift(piece, view)
+        found += [Corner(number, i, view, (x + dx, y + dy)) for i, (x, y) in enumerate(places)]
     return found
 
 
-def _places(part: Any) -> tuple[CornerView, list[tuple[float, float]]]:
-    if isinstance(part, Fin):
-        return "back", list(part.corners_mm)
-    if isinstance(part, Lip) and part.plan == "own":
-        grown = part.long_mm / max(part.own[-1][0], 1e-9)
-        return "lip", [(x * grown, half) for x, half in part.own]
-    if isinstance(part, Wings):
-        out = part.span_mm * math.cos(math.radians(part.raise_deg))
-        sweep = part.span_mm * math.tan(math.radians(part.sweep_deg))
-        x, y = part.x_mm, part.y_mm
-        return "plan", [(x + part.root_mm, y), (x + sweep, y + out), (x + sweep + part.tip_mm, y + out)]
+def _shift(piece: Piece, view: CornerView) -> tuple[float, float]:
+    """What a piece's own place adds to its shape's corners in a view."""
+    x, y, z = piece.at_mm
+    return {"back": (x, z), "plan": (x, y), "lip": (0.0, 0.0)}[view]
+
+
+def _places(shape: Any) -> tuple[CornerView, list[tuple[float, float]]]:
+    if isinstance(shape, Fin | Cutout):
+        return "back", list(shape.corners_mm)
+    if isinstance(shape, Lip) and shape.plan == "own":
+        grown = shape.long_mm / max(shape.own[-1][0], 1e-9)
+        return "lip", [(x * grown, half) for x, half in shape.own]
+    if isinstance(shape, Wings):
+        out = shape.span_mm * math.cos(math.radians(shape.raise_deg))
+        sweep = shape.span_mm * math.tan(math.radians(shape.sweep_deg))
+        x, y = shape.x_mm, shape.y_mm
+        return "plan", [(x + shape.root_mm, y), (x + sweep, y + out), (x + sweep + shape.tip_mm, y + out)]
     return "back", []
 
 
 def moved_corner(design: Design, corner: Corner, x_mm: float, y_mm: float) -> Design:
     """The design with a corner at (x, y) of its view; what would turn the plate inside out is held back."""
-    part = design.parts[corner.part]
-    if isinstance(part, Fin):
-        places = list(part.corners_mm)
-        places[corner.index] = (x_mm, y_mm)
-        return _with_part(design, corner.part, replaced(part, corners_mm=tuple(places)))
-    if isinstance(part, Lip):
-        return _with_part(design, corner.part, _moved_lip(part, corner.index, x_mm, y_mm))
-    if isinstance(part, Wings):
-        return _with_part(design, corner.part, _moved_wing(part, corner.index, x_mm, y_mm))
+    piece = design.parts[corner.part]
+    shape = piece.shape
+    dx, dy = _shift(piece, corner.view)
+    x, y = x_mm - dx, y_mm - dy
+    if isinstance(shape, Fin | Cutout):
+        places = list(shape.corners_mm)
+        places[corner.index] = (x, y)
+        return _with_shape(design, corner.part, replaced(shape, corners_mm=tuple(places)))
+    if isinstance(shape, Lip):
+        return _with_shape(design, corner.part, _moved_lip(shape, corner.index, x, y))
+    if isinstance(shape, Wings):
+        return _with_shape(design, corner.part, _moved_wing(shape, corner.index, x, y))
     return design
 
 
@@ -88,32 +100,33 @@ def _moved_wing(wings: Wings, index: int, x: float, y: float) -> Wings:
 
 def added_corner(design: Design, corner: Corner) -> tuple[Design, Corner] | None:
     """A corner more, half-way to the next one; None for wings, which have just three."""
-    part = design.parts[corner.part]
-    if isinstance(part, Wings):
+    piece = design.parts[corner.part]
+    shape = piece.shape
+    if isinstance(shape, Wings):
         return None
-    view, places = _places(part)
-    around = isinstance(part, Fin)
+    view, places = _places(shape)
+    around = isinstance(shape, Fin | Cutout)
     at = corner.index if around else min(corner.index, len(places) - 2)
     follow = places[(at + 1) % len(places)]
     middle = ((places[at][0] + follow[0]) / 2, (places[at][1] + follow[1]) / 2)
     places.insert(at + 1, middle)
-    field = "corners_mm" if around else "own"
-    new = _with_part(design, corner.part, replaced(part, **{field: tuple(places)}))
-    return new, Corner(corner.part, at + 1, view, middle)
+    new = _with_shape(design, corner.part, replaced(shape, **{"corners_mm" if around else "own": tuple(places)}))
+    dx, dy = _shift(piece, view)
+    return new, Corner(corner.part, at + 1, view, (middle[0] + dx, middle[1] + dy))
 
 
 def without_corner(design: Design, corner: Corner) -> Design:
-    """A corner less; the last three of a fin and the last two of a lip stay, and so do those of wings."""
-    part = design.parts[corner.part]
-    _, places = _places(part)
-    field, least = ("corners_mm", 3) if isinstance(part, Fin) else ("own", 2)
-    if isinstance(part, Wings) or len(places) <= least:
+    """A corner less; the last three of an outline and the last two of a lip stay, and so do those of wings."""
+    shape = design.parts[corner.part].shape
+    _, places = _places(shape)
+    field, least = ("corners_mm", 3) if isinstance(shape, Fin | Cutout) else ("own", 2)
+    if isinstance(shape, Wings) or len(places) <= least:
         return design
     del places[corner.index]
     changes: dict[str, Any] = {field: tuple(places)}
-    if isinstance(part, Lip):
+    if isinstance(shape, Lip):
         changes["long_mm"] = places[-1][0]
-    return _with_part(design, corner.part, replaced(part, **changes))
+    return _with_shape(design, corner.part, replaced(shape, **changes))
 
 
 def own_plan(lip: Lip, plan: list[tuple[float, float]]) -> Lip:
@@ -125,5 +138,5 @@ def own_plan(lip: Lip, plan: list[tuple[float, float]]) -> Lip:
     return replaced(lip, plan="own", own=tuple((max(0.0, x), max(0.0, half)) for x, half in points))
 
 
-def _with_part(design: Design, number: int, new: Any) -> Design:
-    return design.but(parts=(*design.parts[:number], new, *design.parts[number + 1 :]))
+def _with_shape(design: Design, number: int, shape: Any) -> Design:
+    return design.with_piece(number + 1, replaced(design.parts[number], shape=shape))

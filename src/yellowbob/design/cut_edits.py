@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
-from yellowbob.design.model import Design, Shell, replaced
-from yellowbob.design.parts import Fin, Lip, TurningTail, Wings
+from yellowbob.design.model import Design, Material, Piece, Shell, replaced
+from yellowbob.design.names import unlike
+from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
 from yellowbob.design.shape import OutlinePoint
 
 Which = tuple[str, int]
@@ -38,10 +40,10 @@ def _items(design: Design, kind: str) -> tuple[Any, ...]:
 
 def _put(design: Design, kind: str, items: tuple[Any, ...]) -> Design:
     if kind == "cut":
-        return design.but(body=replaced(design.body, cuts=items))
+        return design.with_body(cuts=items)
     if kind == "shell":
-        return design.but(body=replaced(design.body, shell=items[0] if items else None))
-    return design.but(parts=items)
+        return design.with_body(shell=items[0] if items else None)
+    return design.with_parts(items)
 
 
 def exchanged(design: Design, which: Which, new: Any) -> Design:
@@ -63,8 +65,26 @@ def placed_at(design: Design, which: Which, x_mm: float, z_mm: float) -> Design:
         return design
     if which[0] == "split":
         return exchanged(design, ("shell", 0), replaced(one, split_mm=_moved_split(one.split_mm, which[1], x_mm, z_mm)))
+    if isinstance(one, Piece):
+        return exchanged(design, which, placed_piece(one, x_mm, z_mm))
     field = "rim_x_mm" if isinstance(one, Cup) else "x_mm"
     return exchanged(design, which, replaced(one, **{field: x_mm, "z_mm": z_mm}))
+
+
+def placed_piece(piece: Piece, x_mm: float, z_mm: float) -> Piece:
+    """A piece with its handle at (x, z): the shape's own place where it has one, else the piece's."""
+    if isinstance(piece.shape, Lip | Wings | TurningTail):
+        return replaced(piece, shape=replaced(piece.shape, x_mm=x_mm - piece.at_mm[0], z_mm=z_mm - piece.at_mm[2]))
+    return replaced(piece, at_mm=(x_mm, piece.at_mm[1], z_mm))
+
+
+def handle_of(piece: Piece) -> tuple[float, float] | None:
+    """(x, z) of the handle by which a piece is dragged in the side view; None for one that is dragged by its corners."""
+    if isinstance(piece.shape, Lip | Wings | TurningTail):
+        return piece.shape.x_mm + piece.at_mm[0], piece.shape.z_mm + piece.at_mm[2]
+    if isinstance(piece.shape, Fin):
+        return None
+    return piece.at_mm[0], piece.at_mm[2]
 
 
 def _moved_split(line: tuple[tuple[float, float], ...], at: int, x: float, z: float) -> tuple[tuple[float, float], ...]:
@@ -74,12 +94,10 @@ def _moved_split(line: tuple[tuple[float, float], ...], at: int, x: float, z: fl
     return (*line[:at], (min(max(x, low), high), z), *line[at + 1 :])
 
 
-def first_of(kind: str, design: Design, depth_mm: float, beam_mm: float) -> Any:
+def first_cut(kind: str, design: Design, depth_mm: float, beam_mm: float) -> Any:
     """A new cut or part of a kind, sized to a body so deep and wide."""
-    long = design.body.shape.length_mm
-    sheet = {"material": "polycarbonate", "density_g_ml": 1.2}
-    metal = {"material": "aluminium sheet", "density_g_ml": 2.7}
-    makers: dict[str, Any] = {
+    long = design.shape.length_mm
+    makers: dict[str, Callable[[], Any]] = {
         "cup": lambda: Cup(diameter_mm=round(0.7 * min(depth_mm, beam_mm), 1), depth_mm=round(0.2 * depth_mm, 1)),
         "face": lambda: Plane(kind="face", name="face", x_mm=0.03 * long, slant_deg=15.0),
         "head flat": lambda: Plane(kind="head flat", name="head flat", z_mm=0.2 * depth_mm, slant_deg=12.0),
@@ -87,57 +105,59 @@ def first_of(kind: str, design: Design, depth_mm: float, beam_mm: float) -> Any:
         "notch": lambda: Notch(x_mm=0.08 * long, z_mm=-0.25 * depth_mm),
         "slot": lambda: Slot(x_mm=0.06 * long, z_mm=-0.3 * depth_mm, depth_mm=6.0, thick_mm=1.6),
         "eye sockets": lambda: Sockets(x_mm=0.1 * long, z_mm=0.1 * depth_mm, diameter_mm=5.0, depth_mm=1.2),
-        "lip": lambda: Lip(
-            **sheet,
-            thick_mm=1.6,
-            x_mm=0.07 * long,
-            z_mm=-0.25 * depth_mm,
-            angle_deg=55.0,
-            long_mm=0.7 * depth_mm,
-            wide_mm=0.9 * beam_mm,
-        ),
-        "wings": lambda: Wings(
-            **metal,
-            thick_mm=0.8,
-            x_mm=0.25 * long,
-            y_mm=0.4 * beam_mm,
-            z_mm=0.0,
-            span_mm=1.2 * beam_mm,
-            root_mm=0.2 * long,
-            tip_mm=0.14 * long,
-        ),
         "print shell": lambda: Shell(
             wall_mm=1.2, split_mm=tuple((share * long, -0.08 * depth_mm) for share in (0.0, 0.33, 0.67, 1.0))
         ),
-        "fin": lambda: Fin(
-            **sheet,
+    }  # fmt: skip
+    return makers[kind]()
+
+
+SHEET = Material(name="polycarbonate sheet", group="plastic", density_g_ml=1.2)
+METAL = Material(name="aluminium sheet", group="metal", density_g_ml=2.7)
+FOAM = Material(name="foam, EVA", group="foam", density_g_ml=0.12)
+
+
+def first_piece(kind: str, design: Design, depth_mm: float, beam_mm: float) -> Piece:
+    """A new piece of a kind, sized to a body so deep and wide."""
+    long = design.shape.length_mm
+    makers: dict[str, Callable[[], Piece]] = {
+        "lip": lambda: Piece(name="lip", material=SHEET, shape=Lip(
+            thick_mm=1.6, x_mm=0.07 * long, z_mm=-0.25 * depth_mm, angle_deg=55.0, long_mm=0.7 * depth_mm,
+            wide_mm=0.9 * beam_mm,
+        )),
+        "wings": lambda: Piece(name="wings", material=METAL, shape=Wings(
+            thick_mm=0.8, x_mm=0.25 * long, y_mm=0.4 * beam_mm, z_mm=0.0, span_mm=1.2 * beam_mm, root_mm=0.2 * long,
+            tip_mm=0.14 * long,
+        )),
+        "fin": lambda: Piece(name="fin", material=SHEET, shape=Fin(
             thick_mm=1.2,
             corners_mm=((0.8 * long, 0.0), (1.05 * long, 0.3 * depth_mm), (1.05 * long, -0.3 * depth_mm)),
-        ),
-        "turning tail": lambda: TurningTail(
-            material=design.body.material,
-            density_g_ml=design.body.density_g_ml,
+        )),
+        "turning tail": lambda: Piece(name="turning tail", material=design.body.material, shape=TurningTail(
             x_mm=long + 3.0,
             profile=(OutlinePoint(at_mm=(0.0, 0.25 * depth_mm)), OutlinePoint(at_mm=(0.3 * long, 0.0), bend="round")),
-        ),
-    }
+        )),
+        "lump": lambda: Piece(name="stalk eyes", material=FOAM, mirrored=True, shape=Ellipsoid(
+            long_mm=0.22 * depth_mm, wide_mm=0.22 * depth_mm, high_mm=0.22 * depth_mm,
+        ), at_mm=(0.12 * long, 0.35 * beam_mm, 0.4 * depth_mm)),
+        "cut-out": lambda: Piece(name="legs", material=FOAM, mirrored=True, shape=Cutout(
+            thick_mm=2.0, corners_mm=((0.0, 0.0), (0.16 * long, -0.05 * depth_mm), (0.18 * long, 0.12 * depth_mm)),
+        ), at_mm=(0.6 * long, 0.45 * beam_mm, 0.0)),
+    }  # fmt: skip
     return makers[kind]()
 
 
 KINDS: tuple[tuple[str, str], ...] = (
     ("cup", "cut"), ("face", "cut"), ("head flat", "cut"), ("tail cut", "cut"), ("notch", "cut"), ("slot", "cut"),
     ("eye sockets", "cut"), ("lip", "part"), ("wings", "part"), ("fin", "part"), ("turning tail", "part"),
-    ("print shell", "shell"),
+    ("lump", "part"), ("cut-out", "part"), ("print shell", "shell"),
 )  # fmt: skip
 
 
 def added(design: Design, kind: str, depth_mm: float, beam_mm: float) -> tuple[Design, Which]:
-    """The design with a new cut or part of a kind, its name unlike the others'."""
+    """The design with a new cut or piece of a kind, its name unlike the others'."""
     group = dict(KINDS)[kind]
-    new = first_of(kind, design, depth_mm, beam_mm)
+    new = (first_piece if group == "part" else first_cut)(kind, design, depth_mm, beam_mm)
     items = () if group == "shell" else _items(design, group)
-    taken = {one.name for one in items}
-    name, number = new.name, 2
-    while name in taken:
-        name, number = f"{new.name} {number}", number + 1
-    return _put(design, group, (*items, replaced(new, name=name))), (group, len(items))
+    taken = {p.name for p in design.pieces} if group == "part" else {one.name for one in items}
+    return _put(design, group, (*items, replaced(new, name=unlike(new.name, taken)))), (group, len(items))

@@ -1,6 +1,6 @@
 """Edits of a design as plain functions: each takes one and gives a new one.
 
-A piece is a ballast or a fitting by its number, the things that are grabbed on the drawing.
+A grip is a ballast or a fitting by its number: the things that are grabbed on the drawing.
 """
 
 from __future__ import annotations
@@ -11,6 +11,7 @@ from typing import Any, Literal
 
 from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.model import Ballast, Design, Drilling, Fitting, replaced
+from yellowbob.design.names import unlike
 
 SAME_PLACE_MM = 0.6
 """Fittings this close together hang on one another and move as one."""
@@ -20,7 +21,7 @@ LEAST_DEPTH_MM = 0.5
 
 
 @dataclass(frozen=True)
-class Piece:
+class Grip:
     """Which thing of a design: its list and its number there."""
 
     kind: Literal["ballast", "fitting"]
@@ -32,40 +33,35 @@ class Piece:
         return listed[self.index] if 0 <= self.index < len(listed) else None
 
 
-def pieces(design: Design) -> list[Piece]:
+def grips(design: Design) -> list[Grip]:
     """All that can be grabbed, ballast first."""
-    return [Piece("ballast", i) for i in range(len(design.ballast))] + [
-        Piece("fitting", i) for i in range(len(design.fittings))
+    return [Grip("ballast", i) for i in range(len(design.ballast))] + [
+        Grip("fitting", i) for i in range(len(design.fittings))
     ]
 
 
-def with_piece(design: Design, piece: Piece, new: Ballast | Fitting) -> Design:
+def with_grip(design: Design, grip: Grip, new: Ballast | Fitting) -> Design:
     """The design with a piece exchanged."""
-    field = "ballast" if piece.kind == "ballast" else "fittings"
+    field = "ballast" if grip.kind == "ballast" else "fittings"
     listed = list(getattr(design, field))
-    listed[piece.index] = new
+    listed[grip.index] = new
     return design.but(**{field: tuple(listed)})
 
 
-def without_piece(design: Design, piece: Piece) -> Design:
+def without_grip(design: Design, grip: Grip) -> Design:
     """The design with a piece taken off."""
-    field = "ballast" if piece.kind == "ballast" else "fittings"
+    field = "ballast" if grip.kind == "ballast" else "fittings"
     listed = list(getattr(design, field))
-    del listed[piece.index]
+    del listed[grip.index]
     return design.but(**{field: tuple(listed)})
 
 
-def with_added(design: Design, new: Ballast | Fitting) -> tuple[Design, Piece]:
+def with_added(design: Design, new: Ballast | Fitting) -> tuple[Design, Grip]:
     """The design with a piece more, its name made unlike the others', and which one it is."""
-    field, kind = ("ballast", "ballast") if isinstance(new, Ballast) else ("fittings", "fitting")
-    listed = getattr(design, field)
-    taken = {one.name for one in listed}
-    name, number = new.name, 2
-    while name in taken:
-        name = f"{new.name} {number}"
-        number += 1
-    piece = Piece("ballast" if kind == "ballast" else "fitting", len(listed))
-    return design.but(**{field: (*listed, replaced(new, name=name))}), piece
+    kind: Literal["ballast", "fitting"] = "ballast" if isinstance(new, Ballast) else "fitting"
+    listed = design.ballast if kind == "ballast" else design.fittings
+    named = replaced(new, name=unlike(new.name, {one.name for one in listed}))
+    return design.but(**{"ballast" if kind == "ballast" else "fittings": (*listed, named)}), Grip(kind, len(listed))
 
 
 def _bounded(value: float) -> float:
@@ -86,16 +82,16 @@ def _moved_drilling(drilling: Drilling, dx: float, dy: float, dz: float) -> Dril
     return replaced(drilling, place_mm=(_bounded(a), _bounded(b)), depth_mm=depth)
 
 
-def moved(design: Design, piece: Piece, dx: float, dy: float, dz: float) -> Design:
+def moved(design: Design, grip: Grip, dx: float, dy: float, dz: float) -> Design:
     """Move a piece by so many mm in body axes; what hangs at the same eye, and the wire's bend there, go with it."""
-    thing = piece.of(design)
+    thing = grip.of(design)
     if isinstance(thing, Ballast):
         if thing.drilling is not None:
-            return with_piece(design, piece, replaced(thing, drilling=_moved_drilling(thing.drilling, dx, dy, dz)))
+            return with_grip(design, grip, replaced(thing, drilling=_moved_drilling(thing.drilling, dx, dy, dz)))
         if thing.at_mm is not None:
             x, y, z = thing.at_mm
             at = (_bounded(x + dx), _bounded(y + dy), _bounded(z + dz))
-            return with_piece(design, piece, replaced(thing, at_mm=at))
+            return with_grip(design, grip, replaced(thing, at_mm=at))
         return design
     if thing is None:
         return design

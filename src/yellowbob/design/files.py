@@ -8,48 +8,18 @@ from __future__ import annotations
 import json
 import os
 import tempfile
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
 
+from yellowbob.design.faults import describe
+from yellowbob.design.migrations import MIGRATIONS
 from yellowbob.design.model import FORMAT, VERSION, Design
-from yellowbob.errors import BadDesign, BadInput
+from yellowbob.ground.errors import BadDesign, BadInput
 
 SUFFIX = ".ybob"
 LARGEST_FILE_BYTES = 64_000_000
-
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
-"""From version n to n + 1, each a plain function over the JSON object."""
-
-
-_TAGS = ("lofted", "turned", "mesh", "shot", "slug", "cup", "face", "head flat", "tail cut", "notch", "slot",
-         "eye sockets", "lip", "wings", "fin", "turning tail")  # fmt: skip
-"""Names of kinds that stand in an error's location but not in the file's path."""
-
-
-def _path_of(location: tuple[int | str, ...]) -> str:
-    text = ""
-    for step in location:
-        if isinstance(step, int):
-            text += f"[{step}]"
-        elif step not in _TAGS:
-            text += f".{step}" if text else step
-    return text or "the document"
-
-
-def describe(error: ValidationError, most: int = 3) -> str:
-    """The first few faults of a validation, each as `path: what is wrong`."""
-    faults = []
-    for fault in error.errors(include_url=False)[:most]:
-        message = fault["msg"].removeprefix("Value error, ")
-        given = fault.get("input")
-        shown = f" (it is {str(given)[:40]!r})" if isinstance(given, str | int | float | bool) else ""
-        faults.append(f"{_path_of(fault['loc'])}: {message[:1].lower()}{message[1:]}{shown}")
-    more = error.error_count() - most
-    return "; ".join(faults) + (f"; and {more} more" if more > 0 else "")
-
 
 def read_json(text: str, name: str = "the text") -> Design:
     """A Design from JSON text. Raises BadDesign with the path to the bad field."""
@@ -103,11 +73,10 @@ def to_json(design: Design) -> str:
 
 def _tag(design: Design, data: dict[str, Any]) -> None:
     """Discriminators are defaults of their classes, but the reader needs them written."""
-    data["body"]["shape"]["kind"] = design.body.shape.kind
-    for cut, written in zip(design.body.cuts, data["body"].get("cuts", ()), strict=True):
-        written["kind"] = cut.kind
-    for part, written in zip(design.parts, data.get("parts", ()), strict=True):
-        written["kind"] = part.kind
+    for piece, written in zip(design.pieces, data["pieces"], strict=True):
+        written["shape"]["kind"] = piece.shape.kind
+        for cut, row in zip(piece.cuts, written.get("cuts", ()), strict=True):
+            row["kind"] = cut.kind
     for ballast, written in zip(design.ballast, data.get("ballast", ()), strict=True):
         written["weight"]["form"] = ballast.weight.form
 

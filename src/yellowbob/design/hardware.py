@@ -116,3 +116,11 @@ def aim(fitting: Fitting) -> tuple[float, float, float]:
     """Unit vector a fixed fitting points along, body axes."""
     a = math.radians(fitting.aim_deg)
     return (math.cos(a), 0.0, math.sin(a))
+
+
+def line_tie(fittings: tuple[Fitting, ...]) -> Fitting | None:
+    """The fitting the line is tied to: a tie, an eye called tie, else the foremost eye; None without any."""
+    ties = [f for f in fittings if f.sort == "tie"]
+    ties += [f for f in fittings if f.sort in ("eye", "screw eye") and "tie" in f.name.lower()]
+    ties += sorted((f for f in fittings if f.sort in ("eye", "screw eye")), key=lambda f: f.at_mm[0])
+    return ties[0] if ties else None

@@ -34,21 +34,21 @@ class Edited:
 
 def curve_names(design: Design) -> tuple[CurveName, ...]:
     """The outlines of a design's body; none for a mesh."""
-    shape = design.body.shape
+    shape = design.shape
     if isinstance(shape, Turned):
         return ("profile",)
     return ("back", "belly", "plan") if isinstance(shape, Lofted) else ()
 
 
 def outline_of(design: Design, curve: CurveName) -> tuple[OutlinePoint, ...]:
-    outline: tuple[OutlinePoint, ...] = getattr(design.body.shape, curve)
+    outline: tuple[OutlinePoint, ...] = getattr(design.shape, curve)
     return outline
 
 
 def _with(design: Design, **outlines: tuple[OutlinePoint, ...]) -> Design:
-    shape = design.body.shape
+    shape = design.shape
     assert not isinstance(shape, MeshBody)
-    return design.but(body=replaced(design.body, shape=replaced(shape, **outlines)))
+    return design.with_body(shape=replaced(shape, **outlines))
 
 
 def _at(point: OutlinePoint, x: float, y: float) -> OutlinePoint:

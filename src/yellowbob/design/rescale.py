@@ -6,13 +6,15 @@ shrinks with the cube of its size and its hardware hardly at all.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
-from yellowbob.design.cuts import Cup, Notch, Plane, Slot
-from yellowbob.design.model import Ballast, Bore, Design, Drilling, Fitting, Shell, Wire, replaced
-from yellowbob.design.parts import Fin, Lip, TurningTail
+from yellowbob.design.base import Model
+from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
+from yellowbob.design.model import Ballast, Bore, Design, Drilling, Fitting, Piece, Shell, Wire, replaced
+from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
 from yellowbob.design.shape import Lofted, MeshBody, OutlinePoint, Turned
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 
 Scale = tuple[float, float]
 """(along, across): factors of x, and of y and z."""
@@ -26,56 +28,96 @@ def _place(at: tuple[float, float, float], by: Scale) -> tuple[float, float, flo
     return at[0] * by[0], at[1] * by[1], at[2] * by[1]
 
 
-def _shape(shape: Lofted | Turned | MeshBody, by: Scale) -> Lofted | Turned | MeshBody:
-    if isinstance(shape, Turned):
-        return Turned(profile=_outline(shape.profile, by))
-    if isinstance(shape, MeshBody):
-        return replaced(shape, vertices_mm=tuple(_place(v, by) for v in shape.vertices_mm))
-    return Lofted(
-        back=_outline(shape.back, by),
-        belly=_outline(shape.belly, by),
-        plan=_outline(shape.plan, by),
+def _lofted(shape: Lofted, by: Scale) -> Lofted:
+    return replaced(
+        shape, back=_outline(shape.back, by), belly=_outline(shape.belly, by), plan=_outline(shape.plan, by),
         sections=tuple(replaced(s, x_mm=s.x_mm * by[0]) for s in shape.sections),
-    )
-
-
-def _cut(cut: Any, by: Scale) -> Any:
-    along, across = by
-    if isinstance(cut, Cup):
-        return replaced(
-            cut, diameter_mm=cut.diameter_mm * across, width_mm=cut.width_mm and cut.width_mm * across,
-            depth_mm=cut.depth_mm * across, pool_mm=cut.pool_mm * across, z_mm=cut.z_mm * across,
-            rim_x_mm=cut.rim_x_mm * along,
-        )  # fmt: skip
-    if isinstance(cut, Plane | Notch):
-        return replaced(cut, x_mm=cut.x_mm * along, z_mm=cut.z_mm * across)
-    if isinstance(cut, Slot):
-        return replaced(
-            cut, x_mm=cut.x_mm * along, z_mm=cut.z_mm * across, depth_mm=cut.depth_mm * across,
-            across_mm=cut.across_mm and cut.across_mm * across,
-        )  # fmt: skip
-    return replaced(
-        cut, x_mm=cut.x_mm * along, z_mm=cut.z_mm * across, diameter_mm=cut.diameter_mm * across,
-        depth_mm=cut.depth_mm * across,
     )  # fmt: skip
 
 
-def _part(part: Any, by: Scale) -> Any:
+def _turned(shape: Turned, by: Scale) -> Turned:
+    return replaced(shape, profile=_outline(shape.profile, by))
+
+
+def _mesh(shape: MeshBody, by: Scale) -> MeshBody:
+    return replaced(shape, vertices_mm=tuple(_place(v, by) for v in shape.vertices_mm))
+
+
+def _lip(shape: Lip, by: Scale) -> Lip:
     along, across = by
-    if isinstance(part, Lip):
-        return replaced(
-            part, x_mm=part.x_mm * along, z_mm=part.z_mm * across, long_mm=part.long_mm * across,
-            wide_mm=part.wide_mm * across, seat_mm=part.seat_mm * across,
-            own=tuple((a * across, w * across) for a, w in part.own),
-        )  # fmt: skip
-    if isinstance(part, Fin):
-        return replaced(part, corners_mm=tuple((x * along, z * across) for x, z in part.corners_mm))
-    if isinstance(part, TurningTail):
-        return replaced(part, x_mm=part.x_mm * along, z_mm=part.z_mm * across, profile=_outline(part.profile, by))
     return replaced(
-        part, x_mm=part.x_mm * along, y_mm=part.y_mm * across, z_mm=part.z_mm * across, span_mm=part.span_mm * across,
-        root_mm=part.root_mm * along, tip_mm=part.tip_mm * along,
+        shape, x_mm=shape.x_mm * along, z_mm=shape.z_mm * across, long_mm=shape.long_mm * across,
+        wide_mm=shape.wide_mm * across, seat_mm=shape.seat_mm * across,
+        own=tuple((a * across, w * across) for a, w in shape.own),
     )  # fmt: skip
+
+
+def _wings(shape: Wings, by: Scale) -> Wings:
+    along, across = by
+    return replaced(
+        shape, x_mm=shape.x_mm * along, y_mm=shape.y_mm * across, z_mm=shape.z_mm * across,
+        span_mm=shape.span_mm * across, root_mm=shape.root_mm * along, tip_mm=shape.tip_mm * along,
+    )  # fmt: skip
+
+
+def _corners(corners: tuple[tuple[float, float], ...], by: Scale) -> tuple[tuple[float, float], ...]:
+    return tuple((x * by[0], z * by[1]) for x, z in corners)
+
+
+def _fin(shape: Fin, by: Scale) -> Fin:
+    return replaced(shape, corners_mm=_corners(shape.corners_mm, by))
+
+
+def _turning_tail(shape: TurningTail, by: Scale) -> TurningTail:
+    return replaced(shape, x_mm=shape.x_mm * by[0], z_mm=shape.z_mm * by[1], profile=_outline(shape.profile, by))
+
+
+def _ellipsoid(shape: Ellipsoid, by: Scale) -> Ellipsoid:
+    return replaced(
+        shape, long_mm=shape.long_mm * by[0], wide_mm=shape.wide_mm * by[1], high_mm=shape.high_mm * by[1]
+    )  # fmt: skip
+
+
+def _cutout(shape: Cutout, by: Scale) -> Cutout:
+    return replaced(shape, corners_mm=_corners(shape.corners_mm, by))
+
+
+SCALED_SHAPES: dict[type[Model], Callable[[Any, Scale], Any]] = {
+    Lofted: _lofted, Turned: _turned, MeshBody: _mesh, Lip: _lip, Wings: _wings, Fin: _fin,
+    TurningTail: _turning_tail, Ellipsoid: _ellipsoid, Cutout: _cutout,
+}  # fmt: skip
+
+
+def _cup(cut: Cup, by: Scale) -> Cup:
+    along, across = by
+    return replaced(
+        cut, diameter_mm=cut.diameter_mm * across, width_mm=cut.width_mm and cut.width_mm * across,
+        depth_mm=cut.depth_mm * across, pool_mm=cut.pool_mm * across, z_mm=cut.z_mm * across,
+        rim_x_mm=cut.rim_x_mm * along,
+    )  # fmt: skip
+
+
+def _flat(cut: Plane | Notch, by: Scale) -> Plane | Notch:
+    return replaced(cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1])
+
+
+def _slot(cut: Slot, by: Scale) -> Slot:
+    return replaced(
+        cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1], depth_mm=cut.depth_mm * by[1],
+        across_mm=cut.across_mm and cut.across_mm * by[1],
+    )  # fmt: skip
+
+
+def _sockets(cut: Sockets, by: Scale) -> Sockets:
+    return replaced(
+        cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1], diameter_mm=cut.diameter_mm * by[1],
+        depth_mm=cut.depth_mm * by[1],
+    )  # fmt: skip
+
+
+SCALED_CUTS: dict[type[Model], Callable[[Any, Scale], Any]] = {
+    Cup: _cup, Plane: _flat, Notch: _flat, Slot: _slot, Sockets: _sockets,
+}  # fmt: skip
 
 
 def _drilling(drilling: Drilling, by: Scale) -> Drilling:
@@ -92,30 +134,6 @@ def _ballast(ballast: Ballast, by: Scale) -> Ballast:
     )
 
 
-def rescaled(design: Design, factor: float, length_only: bool = False) -> Design:
-    """The design at `factor` times its size, or its length only stretched. Scaling by k and 1/k gives it back.
-
-    Raises BadInput for a factor outside 0.05 to 20.
-    """
-    if not 0.05 <= factor <= 20.0:
-        raise BadInput(f"a factor of {factor:g} is outside 0.05 to 20; give the size you want to make")
-    by = (factor, 1.0 if length_only else factor)
-    body = replaced(
-        design.body,
-        shape=_shape(design.body.shape, by),
-        cuts=tuple(_cut(c, by) for c in design.body.cuts),
-        shell=_shell(design.body.shell, by),
-    )
-    return design.but(
-        body=body,
-        parts=tuple(_part(p, by) for p in design.parts),
-        bores=tuple(_bore(b, by) for b in design.bores),
-        ballast=tuple(_ballast(b, by) for b in design.ballast),
-        fittings=tuple(_fitting(f, by) for f in design.fittings),
-        wires=tuple(_wire(w, by) for w in design.wires),
-    )
-
-
 def _shell(shell: Shell | None, by: Scale) -> Shell | None:
     return shell and replaced(shell, split_mm=tuple((x * by[0], z * by[1]) for x, z in shell.split_mm))
 
@@ -125,9 +143,33 @@ def _bore(bore: Bore, by: Scale) -> Bore:
     return replaced(bore, drilling=replaced(_drilling(bore.drilling, by), depth_mm=deep))
 
 
+def _piece(piece: Piece, by: Scale) -> Piece:
+    return replaced(
+        piece, shape=SCALED_SHAPES[type(piece.shape)](piece.shape, by), at_mm=_place(piece.at_mm, by),
+        cuts=tuple(SCALED_CUTS[type(c)](c, by) for c in piece.cuts), shell=_shell(piece.shell, by),
+        bores=tuple(_bore(b, by) for b in piece.bores),
+    )  # fmt: skip
+
+
 def _fitting(fitting: Fitting, by: Scale) -> Fitting:
     return replaced(fitting, at_mm=_place(fitting.at_mm, by))
 
 
 def _wire(wire: Wire, by: Scale) -> Wire:
     return replaced(wire, path_mm=tuple(_place(p, by) for p in wire.path_mm))
+
+
+def rescaled(design: Design, factor: float, length_only: bool = False) -> Design:
+    """The design at `factor` times its size, or its length only stretched. Scaling by k and 1/k gives it back.
+
+    Raises BadInput for a factor outside 0.05 to 20, and where something would become longer than a design can be.
+    """
+    if not 0.05 <= factor <= 20.0:
+        raise BadInput(f"a factor of {factor:g} is outside 0.05 to 20; give the size you want to make")
+    by = (factor, 1.0 if length_only else factor)
+    return design.but(
+        pieces=tuple(_piece(p, by) for p in design.pieces),
+        ballast=tuple(_ballast(b, by) for b in design.ballast),
+        fittings=tuple(_fitting(f, by) for f in design.fittings),
+        wires=tuple(_wire(w, by) for w in design.wires),
+    )

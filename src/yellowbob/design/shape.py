@@ -130,6 +130,3 @@ class MeshBody(Model):
     def length_mm(self) -> float:
         xs = [v[0] for v in self.vertices_mm]
         return max(xs) - min(xs)
-
-
-Shape = Annotated[Lofted | Turned | MeshBody, Field(discriminator="kind")]

@@ -12,8 +12,8 @@ import time
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from yellowbob.errors import BadInput
-from yellowbob.quantities import read_quantity
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import read_quantity
 
 What = Literal["mass", "length"]
 

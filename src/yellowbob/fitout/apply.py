@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from yellowbob.design.model import Design, replaced
-from yellowbob.errors import BadInput
+from yellowbob.design.model import Design
 from yellowbob.fitout.worksheets import Sheet
+from yellowbob.ground.errors import BadInput
 
 
 def kept(design: Design, sheet: Sheet) -> Design:
@@ -16,13 +16,14 @@ def with_sheet(design: Design, sheet: Sheet) -> Design:
     """The design with the density of this piece as measured, and the readings kept. Raises BadInput when none was found."""
     if sheet.density is None:
         raise BadInput("this worksheet gives a volume, not a density; use block, puck, immersion or sink")
-    body = replaced(
-        design.body,
-        density_g_ml=sheet.density.value,
-        measured=True,
-        density_u_g_ml=min(sheet.density.u, 5.0),
+    if not 0.0 < sheet.density.value <= 25.0:
+        raise BadInput(
+            f"a density of {sheet.density.value:.4g} g/mL is none of a material (0 to 25); check the readings' units"
+        )
+    measured = design.of_material(
+        density_g_ml=sheet.density.value, measured=True, density_u_g_ml=min(sheet.density.u, 5.0)
     )
-    return kept(design.but(body=body), sheet)
+    return kept(measured, sheet)
 
 
 def with_volume(design: Design, sheet: Sheet, volume_now_ml: float) -> Design:

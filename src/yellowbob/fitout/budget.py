@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from yellowbob.design.model import Design, replaced
-from yellowbob.design.record import STAGES, Reading
-from yellowbob.errors import BadInput
-from yellowbob.quantities import read_quantity
+from yellowbob.design.model import STAGES, Design, Stage, replaced
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import read_quantity
 from yellowbob.weights.slip import Slip
+
+BALLAST_KEYS = ("ballast:", "plug:", "cast:")
 
 
 @dataclass(frozen=True)
@@ -18,7 +19,7 @@ class Budget:
 
     target_g: float
     on_scale_g: float
-    """all but ballast and finish, as weighed where it was weighed"""
+    """all but ballast and finish, as it is believed to weigh"""
     to_come_g: float
     """the finish"""
     ballast_in_g: float
@@ -44,13 +45,11 @@ class Budget:
         return max(0.0, self.spare_g)
 
 
-def budget(slip: Slip, lift_g: float, target_g: float) -> Budget:
-    """From a slip (readings in it already) and all the water that hull and hardware can push aside, g."""
-    ballast = [line for line in slip.lines if line.of == "ballasted"]
-    finish = [line for line in slip.lines if line.of == "finished"]
+def budget_of(slip: Slip, lift_g: float, target_g: float) -> Budget:
+    """From a slip and all the water that hull and hardware can push aside, g."""
     total = slip.finished.mass_g
-    ballast_g = sum(line.mass.mass_g for line in ballast)
-    to_come = sum(line.mass.mass_g for line in finish)
+    ballast_g = sum(line.mass.mass_g for line in slip.lines if line.key.startswith(BALLAST_KEYS))
+    to_come = sum(line.mass.mass_g for line in slip.lines if line.of == "finished")
     return Budget(target_g, total - ballast_g - to_come, to_come, ballast_g, lift_g, total)
 
 
@@ -58,32 +57,45 @@ def target_of(design: Design, finished_g: float) -> tuple[float, str]:
     """The wanted total and where it is from: the middle of the brief's mass or tackle, else as it is now."""
     for span, words in ((design.brief.mass_g, "the brief's mass"), (design.brief.tackle_g, "the rod's range")):
         if span is not None:
-            return (span.least + span.most) / 2.0, f"middle of {words}"
+            return span.middle, f"middle of {words}"
     return finished_g, "as it is now: the brief has no mass"
 
 
 _READING = re.compile(r"^\s*(?P<what>[^=]+?)\s*=\s*(?P<mass>.+?)\s*$")
 
 
-def with_reading(design: Design, text: str) -> Design:
-    """The design with a weighing `bare body=31.2 g`: a stage, or the name of a part, fitting or ballast.
+@dataclass(frozen=True)
+class Read:
+    """A reading as typed: of a stage, or of one fitting by its number."""
 
-    Raises BadInput naming what there is.
-    """
+    mass_g: float
+    stage: Stage | None = None
+    fitting: int | None = None
+
+
+def read_weighing(design: Design, text: str) -> Read:
+    """What `bare body=31.2 g` says: a stage or the name of a fitting, and a mass. Raises BadInput naming what there is."""
     found = _READING.match(text)
     if not found:
         raise BadInput(f"'{text}' is no weighing; write for example 'bare body=31.2 g'")
     what, mass = found["what"], read_quantity(found["mass"], "mass")
     if mass <= 0:
         raise BadInput(f"{what} at {mass:g} g cannot be; tare the scale and weigh again")
+    if mass > 50_000:
+        raise BadInput(f"{what} at {mass:g} g is more than a design can weigh (50 kg); check the unit")
     for stage in STAGES:
         if what.lower() == stage:
-            others = tuple(r for r in design.readings if r.stage != stage)
-            return design.but(readings=(*others, Reading(stage=stage, mass_g=mass)))
+            return Read(mass, stage=stage)
     for number, fitting in enumerate(design.fittings):
         if what.lower() == fitting.name.lower():
-            volume = fitting.volume_ml * mass / fitting.mass_g if fitting.mass_g else fitting.volume_ml
-            new = replaced(fitting, mass_g=mass, volume_ml=volume)
-            return design.but(fittings=(*design.fittings[:number], new, *design.fittings[number + 1 :]))
+            return Read(mass, fitting=number)
     names = [*STAGES, *(f.name for f in design.fittings)]
     raise BadInput(f"nothing here is called '{what}'; weigh one of: {', '.join(names)}")
+
+
+def with_fitting_mass(design: Design, number: int, mass_g: float) -> Design:
+    """The design with a fitting as heavy as it was weighed by itself, its water with it."""
+    fitting = design.fittings[number]
+    volume = fitting.volume_ml * mass_g / fitting.mass_g if fitting.mass_g else fitting.volume_ml
+    new = replaced(fitting, mass_g=mass_g, volume_ml=volume)
+    return design.but(fittings=(*design.fittings[:number], new, *design.fittings[number + 1 :]))

@@ -15,9 +15,10 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.model import Design, Fitting, aim
-from yellowbob.fitout import distances as gap
+from yellowbob.design.hardware import line_tie
+from yellowbob.design.model import Fitting, aim
 from yellowbob.fitout.hooks import fixed_lines, hung_below_mm, outline, swing_mm, wire_mm
+from yellowbob.lines import distances as gap
 from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]
@@ -90,14 +91,6 @@ def ticker_reach(ticker: Fitting) -> Reach:
     return Reach(ticker.name, (np.stack([at, tip]),), ticker.span_mm / 2.0, "rod", at)
 
 
-def line_tie(design: Design) -> Fitting | None:
-    """The fitting the line is tied to: a tie, an eye called tie, else the foremost eye."""
-    ties = [f for f in design.fittings if f.sort == "tie"]
-    ties += [f for f in design.fittings if f.sort in ("eye", "screw eye") and "tie" in f.name.lower()]
-    ties += sorted((f for f in design.fittings if f.sort in ("eye", "screw eye")), key=lambda f: f.at_mm[0])
-    return ties[0] if ties else None
-
-
 def apart(one: Reach, two: Reach) -> float:
     """Distance between two reaches, negative when they reach into one another."""
     least = np.inf
@@ -139,9 +132,8 @@ def hook_up_mm(hook: Fitting, fittings: tuple[Fitting, ...], half_beam_mm: float
     return abs(hook.at_mm[1]) + hung_below_mm(hook, fittings) + tip - half_beam_mm
 
 
-def fitting_clearances(design: Design, half_beam_mm: float) -> list[Clearance]:
+def fitting_clearances(fittings: tuple[Fitting, ...], half_beam_mm: float) -> list[Clearance]:
     """Hooks against each other, the line, props and tickers; tickers against props; hook-up margins."""
-    fittings = design.fittings
     hooks = [hook_reach(f, fittings) for f in fittings if f.sort == "hook"]
     drums = [drum_of(f) for f in fittings if f.sort == "prop"]
     tickers = [(f.sort, ticker_reach(f)) for f in fittings if f.sort in ("ticker", "blade")]
@@ -153,7 +145,7 @@ def fitting_clearances(design: Design, half_beam_mm: float) -> list[Clearance]:
 
     for a, b in itertools.combinations(hooks, 2):
         enter("hook to hook", a.name, b.name, apart(a, b), (a.at + b.at) / 2)
-    tie = line_tie(design)
+    tie = line_tie(fittings)
     if tie is not None:
         at = np.asarray(tie.at_mm, dtype=float)
         line = Reach("line", (np.stack([at, at - [LINE_MM, 0, 0]]),), LINE_RADIUS_MM, "rod", at)

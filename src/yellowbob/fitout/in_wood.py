@@ -9,8 +9,9 @@ import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.cuts import Cup, Slot
-from yellowbob.design.model import Design
+from yellowbob.design.cuts import Cup, Cut, Slot
+from yellowbob.design.model import Fitting, MainShape
+from yellowbob.design.pieces import Group
 from yellowbob.fitout.clearances import Clearance, Kind, drum_of
 from yellowbob.lines.build import blank_mesh
 from yellowbob.lines.cutting import cut_from
@@ -107,16 +108,17 @@ def _wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:
 
 
 def wood_clearances(
-    design: Design, outer: Mesh, holes: Holes, wires: tuple[Routed, ...], wander_deg: float = WANDER_DEG
-) -> list[Clearance]:
-    """Walls of holes, wires against holes and cuts, props against the body."""
+    outer: Mesh, holes: Holes, wires: tuple[Routed, ...], fittings: tuple[Fitting, ...], cuts: tuple[Cut, ...],
+    shape: MainShape, group: Group, wander_deg: float = WANDER_DEG,
+) -> list[Clearance]:  # fmt: skip
+    """Walls of holes, wires against holes and cuts, props against the body; of a body with its cuts, shape and material."""
     found: list[Clearance] = []
 
     def enter(kind: Kind, one: str, other: str, away: float, least: float, at: Array) -> None:
         place = (float(at[0]), float(at[1]), float(at[2]))
         found.append(Clearance(kind, one, other, away, least, away >= least - 1e-9, place))
 
-    least = least_wall_mm(design.body.material)
+    least = least_wall_mm(group)
     drilled = [(b.bore.name, b.hole) for b in holes.bores]
     drilled += [(b.ballast.name, b.hole) for b in holes.ballast if b.hole is not None]
     for name, hole in drilled:
@@ -132,9 +134,9 @@ def wood_clearances(
             away = _least_gap(wire, solid)
             if away < FAR_MM:
                 enter("wire to hole", routed.wire.name, name, away, 0.5, hole.at_depth(hole.depth_mm / 2))
-    found += _wire_and_cuts(design, wires)
+    found += _wire_and_cuts(cuts, shape, wires)
     body = to_manifold(outer)
-    for fitting in design.fittings:
+    for fitting in fittings:
         if fitting.sort == "prop" and fitting.span_mm > 0:
             drum = drum_of(fitting)
             long = max(drum.long_mm, 0.05)
@@ -145,13 +147,13 @@ def wood_clearances(
     return found
 
 
-def _wire_and_cuts(design: Design, wires: tuple[Routed, ...]) -> list[Clearance]:
+def _wire_and_cuts(every: tuple[Cut, ...], shape: MainShape, wires: tuple[Routed, ...]) -> list[Clearance]:
     """Wires against slots and cups, without the ends that come out."""
     found: list[Clearance] = []
-    cuts = [c for c in design.body.cuts if isinstance(c, Cup | Slot)]
+    cuts = [c for c in every if isinstance(c, Cup | Slot)]
     if not cuts or not wires:
         return found
-    blank = blank_mesh(design.body.shape)
+    blank = blank_mesh(shape)
     whole = to_manifold(blank)
     for cut in cuts:
         gone = whole - cut_from(whole, cut, blank)

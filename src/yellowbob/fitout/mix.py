@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 
 
 @dataclass(frozen=True)

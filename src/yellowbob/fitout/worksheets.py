@@ -14,8 +14,8 @@ from typing import Any
 from uncertainties import ufloat
 
 from yellowbob.design.record import Measurement
-from yellowbob.errors import BadInput
-from yellowbob.quantities import Dimension, read_number, read_quantity
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import Dimension, read_number, read_quantity
 
 CALLIPER_U_MM = 0.05
 """Standard uncertainty of a calliper reading when none is typed."""

@@ -1,18 +1,26 @@
-"""The body's outer surface as a closed mesh: its shape, less its cuts; and the solids of its parts."""
+"""A piece's outer surface as a closed mesh: its shape, less its cuts, at its place."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
+from typing import Any
 
+import manifold3d
 import numpy as np
+from numpy.typing import NDArray
 
-from yellowbob.design.model import Body
+from yellowbob.design.base import Model
+from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, MeshBody, Turned
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.cutting import cut_from
 from yellowbob.lines.loft import loft
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.plates import plate_solid
 from yellowbob.lines.solids import from_manifold, to_manifold
+
+Array = NDArray[np.float64]
 
 
 def _mesh_of(shape: MeshBody) -> Mesh:
@@ -22,20 +30,45 @@ def _mesh_of(shape: MeshBody) -> Mesh:
     return mesh
 
 
-@lru_cache(maxsize=32)
+BLANKS: dict[type[Model], Callable[[Any], Mesh]] = {Lofted: loft, Turned: loft, MeshBody: _mesh_of}
+"""How each shape that takes cuts becomes a mesh before any."""
+
+
+@lru_cache(maxsize=64)
 def blank_mesh(shape: Lofted | Turned | MeshBody) -> Mesh:
-    """The shape before any cut."""
-    return _mesh_of(shape) if isinstance(shape, MeshBody) else loft(shape)
+    """The shape before any cut, mm in body axes. Raises BadShape where it is no solid."""
+    return BLANKS[type(shape)](shape)
 
 
-def body_mesh(body: Body) -> Mesh:
-    """The body's outer surface with its cuts made. Raises BadShape when nothing or no closed solid is left."""
-    blank = blank_mesh(body.shape)
-    if not body.cuts:
+def turning(turned_deg: tuple[float, float, float]) -> Array:
+    """(3, 3): about x, then y, then z, right-handed."""
+    x, y, z = (np.radians(a) for a in turned_deg)
+    about_x = np.array([[1, 0, 0], [0, np.cos(x), -np.sin(x)], [0, np.sin(x), np.cos(x)]])
+    about_y = np.array([[np.cos(y), 0, np.sin(y)], [0, 1, 0], [-np.sin(y), 0, np.cos(y)]])
+    about_z = np.array([[np.cos(z), -np.sin(z), 0], [np.sin(z), np.cos(z), 0], [0, 0, 1]])
+    return np.asarray(about_z @ about_y @ about_x)
+
+
+def _placed(solid: manifold3d.Manifold, piece: Piece) -> manifold3d.Manifold:
+    if piece.turned_deg != (0.0, 0.0, 0.0) or piece.at_mm != (0.0, 0.0, 0.0):
+        solid = solid.transform(np.column_stack([turning(piece.turned_deg), np.array(piece.at_mm)]))
+    return solid + solid.mirror((0.0, 1.0, 0.0)) if piece.mirrored else solid
+
+
+def piece_mesh(piece: Piece) -> Mesh:
+    """A piece's outer surface with its cuts made, mm in body axes.
+
+    Raises BadShape when nothing or no closed solid is left.
+    """
+    shape = piece.shape
+    if not isinstance(shape, Lofted | Turned | MeshBody):
+        return from_manifold(_placed(plate_solid(shape, piece.name), piece))
+    blank = blank_mesh(shape)
+    if not piece.cuts and piece.as_drawn:
         return blank
     solid = to_manifold(blank)
-    for cut in body.cuts:
+    for cut in piece.cuts:
         solid = cut_from(solid, cut, blank)
         if solid.is_empty():
-            raise BadShape(f"the cut '{cut.name}' leaves nothing of the body; move it or make it smaller")
-    return from_manifold(solid)
+            raise BadShape(f"the cut '{cut.name}' leaves nothing of {piece.name}; move it or make it smaller")
+    return from_manifold(_placed(solid, piece))

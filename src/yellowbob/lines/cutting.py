@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.design.base import Model
 from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import first_hit
@@ -47,8 +51,7 @@ def _reach(body: Mesh) -> float:
 def _cup(cut: Cup, body: Mesh) -> manifold3d.Manifold:
     hollow = cap(cut.diameter_mm, cut.depth_mm + cut.pool_mm, _reach(body))
     wide = (cut.width_mm or cut.diameter_mm) / cut.diameter_mm
-    slant = np.radians(cut.slant_deg)
-    inward = np.array([np.cos(slant), 0.0, -np.sin(slant)])
+    inward = cup_axis(cut)
     across = np.array([0.0, 1.0, 0.0])
     frame = np.stack([np.cross(across, inward), across, inward], axis=1) @ np.diag([1.0, wide, 1.0])
     return to_manifold(hollow.moved(frame, np.array([cut.rim_x_mm, 0.0, cut.z_mm])), "a cup")
@@ -86,18 +89,30 @@ def _sockets(cut: Sockets, body: Mesh) -> manifold3d.Manifold:
     return manifold3d.Manifold.batch_boolean(both, manifold3d.OpType.Add) if both else manifold3d.Manifold()
 
 
+def _trimmed(solid: manifold3d.Manifold, cut: Plane, _: Mesh) -> manifold3d.Manifold:
+    normal, offset = plane_of(cut)
+    return solid.trim_by_plane(-normal, -offset)
+
+
+def _less(cutter: Callable[[Any, Mesh], manifold3d.Manifold]) -> Callable[..., manifold3d.Manifold]:
+    return lambda solid, cut, blank: solid - cutter(cut, blank)
+
+
+CUTTERS: dict[type[Model], Callable[[manifold3d.Manifold, Any, Mesh], manifold3d.Manifold]] = {
+    Plane: _trimmed, Cup: _less(_cup), Notch: _less(_notch), Slot: _less(_slot), Sockets: _less(_sockets),
+}  # fmt: skip
+"""What each kind of cut leaves of a solid."""
+
+
 def cut_from(solid: manifold3d.Manifold, cut: Cut, blank: Mesh) -> manifold3d.Manifold:
     """A solid after one cut; `blank` is the body before any, against which places are read."""
-    if isinstance(cut, Plane):
-        normal, offset = plane_of(cut)
-        return solid.trim_by_plane(-normal, -offset)
-    if isinstance(cut, Cup):
-        return solid - _cup(cut, blank)
-    if isinstance(cut, Notch):
-        return solid - _notch(cut, blank)
-    if isinstance(cut, Slot):
-        return solid - _slot(cut, blank)
-    return solid - _sockets(cut, blank)
+    return CUTTERS[type(cut)](solid, cut, blank)
+
+
+def cup_axis(cut: Cup) -> Array:
+    """Unit vector into the body along a cup's axis, body axes."""
+    slant = np.radians(cut.slant_deg)
+    return np.array([np.cos(slant), 0.0, -np.sin(slant)])
 
 
 def rim_left_mm(cut: Cup, body: Mesh) -> float:
@@ -105,8 +120,7 @@ def rim_left_mm(cut: Cup, body: Mesh) -> float:
 
     0 where the cup breaks through the side. Source: nearest distance between two outlines.
     """
-    slant = np.radians(cut.slant_deg)
-    inward = np.array([np.cos(slant), 0.0, -np.sin(slant)])
+    inward = cup_axis(cut)
     up = np.cross(inward, np.array([0.0, -1.0, 0.0]))
     centre = np.array([cut.rim_x_mm, 0.0, cut.z_mm])
     far, least = _reach(body), np.inf

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.model import Drilling
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import first_hit
 from yellowbob.lines.solids import common, from_manifold, rod

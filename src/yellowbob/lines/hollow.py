@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.model import Shell
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import from_manifold, to_manifold
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.shape import MeshBody
-from yellowbob.errors import BadInput, BadMesh
+from yellowbob.ground.errors import BadInput, BadMesh
 
 Array = NDArray[np.float64]
 

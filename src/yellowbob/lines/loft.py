@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.shape import Lofted, Turned
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.sections import Sections, outline_curves, sections_at
 

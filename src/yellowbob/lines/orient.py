@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.shape import MeshBody
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import from_manifold, to_manifold
 

@@ -1,18 +1,21 @@
-"""Solids of the parts beside the body: plates cut to an outline, and a turning tail."""
+"""Solids of the pieces beside the body: plates cut to an outline, lumps, and a turning tail."""
 
 from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
 
 import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.parts import Fin, Lip, Part, TurningTail, Wings
+from yellowbob.design.base import Model
+from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
 from yellowbob.design.shape import Turned
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.cutting import prism
 from yellowbob.lines.loft import loft
-from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.solids import from_manifold
+from yellowbob.lines.solids import to_manifold
 
 Array = NDArray[np.float64]
 
@@ -73,16 +76,37 @@ def _wings(wings: Wings) -> manifold3d.Manifold:
     return one + one.mirror((0.0, 1.0, 0.0))
 
 
-def part_solid(part: Part) -> Mesh:
-    """The closed solid of a part, body axes. Raises BadShape when its outline encloses nothing."""
-    if isinstance(part, TurningTail):
-        return loft(Turned(profile=part.profile)).moved(shift=np.array([part.x_mm, 0.0, part.z_mm]))
-    if isinstance(part, Fin):
-        solid = prism(np.array(part.corners_mm, dtype=float), part.thick_mm / 2)
-    elif isinstance(part, Lip):
-        solid = _lip(part)
-    else:
-        solid = _wings(part)
+def _fin(fin: Fin) -> manifold3d.Manifold:
+    return prism(np.array(fin.corners_mm, dtype=float), fin.thick_mm / 2)
+
+
+def _cutout(shape: Cutout) -> manifold3d.Manifold:
+    return prism(np.array(shape.corners_mm, dtype=float), shape.thick_mm / 2)
+
+
+def _turning_tail(tail: TurningTail) -> manifold3d.Manifold:
+    return to_manifold(loft(Turned(profile=tail.profile)).moved(shift=np.array([tail.x_mm, 0.0, tail.z_mm])))
+
+
+ELLIPSOID_SIDES = 48
+
+
+def _ellipsoid(shape: Ellipsoid) -> manifold3d.Manifold:
+    """A faceted ball brought to the exact volume πabc/6, then stretched to its three axes."""
+    ball = manifold3d.Manifold.sphere(0.5, ELLIPSOID_SIDES)
+    swell = float((np.pi / 6.0 / ball.volume()) ** (1.0 / 3.0))
+    return ball.scale((swell * shape.long_mm, swell * shape.wide_mm, swell * shape.high_mm))
+
+
+PLATES: dict[type[Model], Callable[[Any], manifold3d.Manifold]] = {
+    Lip: _lip, Wings: _wings, Fin: _fin, TurningTail: _turning_tail, Ellipsoid: _ellipsoid, Cutout: _cutout,
+}  # fmt: skip
+"""How each shape beside the body becomes a solid, in body axes as drawn."""
+
+
+def plate_solid(shape: Model, name: str) -> manifold3d.Manifold:
+    """The closed solid of a shape beside the body. Raises BadShape when its outline encloses nothing."""
+    solid = PLATES[type(shape)](shape)
     if solid.is_empty() or solid.volume() <= 1e-6:
-        raise BadShape(f"{part.name}: its outline encloses nothing; give it length and width")
-    return from_manifold(solid)
+        raise BadShape(f"{name}: its outline encloses nothing; give it length and width")
+    return solid

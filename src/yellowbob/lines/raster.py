@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.compiled import compiled
+from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
 

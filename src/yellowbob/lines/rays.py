@@ -1,42 +1,44 @@
-"""Where a straight line meets a mesh."""
+"""Where a straight line meets a closed mesh, by manifold3d's ray casting in double precision."""
 
 from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.lines.mesh import Mesh, cross
+from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import to_manifold
 
 Array = NDArray[np.float64]
 
+SAME_MM = 1e-7
+"""Crossings closer together than this are one place: an edge or corner that several faces share."""
+
+
+def _reach(mesh: Mesh, start: Array) -> float:
+    """Far enough from a place to be past the whole mesh, mm."""
+    return float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0])) + float(np.abs(mesh.bounds - start).max()) + 1.0
+
 
 def crossings(mesh: Mesh, start: Array, direction: Array) -> Array:
-    """Distances along a ray at which it crosses the mesh, in order; negative ones lie behind the start.
+    """Distances (n,) mm along a line of unit direction (3,) at which it crosses a closed mesh, in order.
 
-    Source: Möller and Trumbore 1997, over all triangles at once.
+    Negative ones lie behind the start. A place where it only touches is left out: in and out again at one place.
     """
     start, direction = np.asarray(start, dtype=float), np.asarray(direction, dtype=float)
-    a = mesh.corners[:, 0]
-    one, two = mesh.corners[:, 1] - a, mesh.corners[:, 2] - a
-    p = cross(direction, two)
-    determinant = np.einsum("ij,ij->i", one, p)
-    safe = np.where(np.abs(determinant) < 1e-14, np.inf, determinant)
-    s = start - a
-    u = np.einsum("ij,ij->i", s, p) / safe
-    q = cross(s, one)
-    v = (q @ direction) / safe
-    t = np.einsum("ij,ij->i", two, q) / safe
-    hit = (np.abs(determinant) >= 1e-14) & (u >= -1e-9) & (v >= -1e-9) & (u + v <= 1.0 + 1e-9)
-    found = np.sort(t[hit])
-    if len(found) < 2:
-        return found
-    return found[np.concatenate([[True], np.diff(found) > 1e-7])]
+    size = float(np.linalg.norm(direction))
+    reach = _reach(mesh, start)
+    way = direction / size * reach
+    hits = to_manifold(mesh).ray_cast(start - way, start + way)
+    if not hits:
+        return np.zeros(0)
+    found = np.sort([(2.0 * float(h.distance) - 1.0) * reach for h in hits]) / size
+    groups = np.split(found, np.flatnonzero(np.diff(found) > SAME_MM) + 1)
+    return np.array([group[0] for group in groups if len(group) % 2 == 1])
 
 
 def first_strike(mesh: Mesh, start: Array, direction: Array) -> tuple[float, Array] | None:
-    """Distance along a unit direction to the first place on a closed mesh, and its outward normal; None for a miss."""
-    reach = float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0])) + float(np.abs(mesh.bounds - start).max()) + 1.0
+    """Distance mm along a unit direction to the first place on a closed mesh, and its outward normal; None for a miss."""
+    reach = _reach(mesh, start)
     hits = to_manifold(mesh).ray_cast(start, np.asarray(start) + reach * np.asarray(direction))
     if not hits:
         return None
@@ -45,7 +47,7 @@ def first_strike(mesh: Mesh, start: Array, direction: Array) -> tuple[float, Arr
 
 
 def first_hit(mesh: Mesh, start: Array, direction: Array) -> float | None:
-    """Distance along a unit direction to the first place on a closed mesh, None when it is missed."""
+    """Distance mm along a unit direction to the first place on a closed mesh, None when it is missed."""
     struck = first_strike(mesh, start, direction)
     return None if struck is None else struck[0]
 

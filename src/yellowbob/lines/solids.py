@@ -12,7 +12,7 @@ import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.errors import BadShape
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]
@@ -87,7 +87,7 @@ def revolved(profile: Array, sides: int = ROUND_SIDES) -> Mesh:
 
     Radii are enlarged so that each polygon has its circle's area.
     """
-    swell = _swell(sides)
+    swell = swell_of(sides)
     angle = 2.0 * np.pi * np.arange(sides) / sides
     vertices: list[Array] = []
     rows: list[NDArray[np.int64]] = []
@@ -119,7 +119,7 @@ def revolved(profile: Array, sides: int = ROUND_SIDES) -> Mesh:
     return Mesh(np.vstack(vertices), np.concatenate(faces).astype(np.int32))
 
 
-def _swell(sides: int) -> float:
+def swell_of(sides: int) -> float:
     """By how much a regular polygon's corners stand out when its area is the circle's: area (n/2)·r²·sin(2π/n)."""
     return math.sqrt(2.0 * math.pi / (sides * math.sin(2.0 * math.pi / sides)))
 
@@ -127,7 +127,7 @@ def _swell(sides: int) -> float:
 def rod(start: Array, end: Array, diameter_mm: float, sides: int = ROUND_SIDES) -> manifold3d.Manifold:
     """A round rod between two places, of exact volume."""
     start, end = np.asarray(start, dtype=float), np.asarray(end, dtype=float)
-    radius = diameter_mm / 2.0 * _swell(sides)
+    radius = diameter_mm / 2.0 * swell_of(sides)
     solid = manifold3d.Manifold.cylinder(float(np.linalg.norm(end - start)), radius, radius, sides)
     return solid.transform(np.column_stack([frame_along(end - start), start]))
 

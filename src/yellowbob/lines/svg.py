@@ -11,12 +11,13 @@ from xml.sax.saxutils import unescape
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.model import Body
+from yellowbob.design.cuts import Cut
+from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, Turned
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import read_quantity
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.trace import not_negative
-from yellowbob.quantities import read_quantity
 
 Array = NDArray[np.float64]
 
@@ -92,8 +93,8 @@ def _from_nose(loop: Array, kept: dict[str, Any]) -> Array:
     return np.asarray(loop - [x, -y])
 
 
-def read_svg_body(path: Path | str, material: str = "alder", density_g_ml: float = 0.51) -> Body:
-    """A body from the closed paths `side` and `plan` (or the largest two) of a drawing.
+def read_svg_body(path: Path | str) -> tuple[Lofted | Turned, tuple[Cut, ...]]:
+    """Shape and cuts of a body from the closed paths `side` and `plan` (or the largest two) of a drawing.
 
     Without a plan the body is as wide as it is deep. Sections, cuts and turning come back from a drawing that the program
     wrote itself. Raises BadInput.
@@ -128,8 +129,8 @@ def read_svg_body(path: Path | str, material: str = "alder", density_g_ml: float
     try:
         if isinstance(shape, Lofted) and kept.get("sections"):
             shape = Lofted.model_validate({**dict(shape), "sections": kept["sections"]})
-        return Body.model_validate(
-            {"material": material, "density_g_ml": density_g_ml, "shape": shape, "cuts": kept.get("cuts", [])}
-        )
+        body = Piece.model_validate({"material": {"name": "any", "density_g_ml": 1.0}, "shape": shape,
+                                     "cuts": kept.get("cuts", [])})  # fmt: skip
+        return shape, body.cuts
     except ValueError as error:
         raise BadInput(f"{path.name}: what was kept beside the outlines is spoilt ({str(error)[:60]})") from None

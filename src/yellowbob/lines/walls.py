@@ -7,13 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.design.pieces import Group
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import first_hit, first_strike
 
 Array = NDArray[np.float64]
 
-LEAST_WALL_MM = {"wood": 1.5, "foam": 3.0, "print": 0.8}
-"""A rule, of what chips or cracks in the hand; not a strength."""
+LEAST_WALL_MM: dict[Group, float] = {"wood": 1.5, "foam": 3.0, "resin": 0.8, "plastic": 0.8, "metal": 0.4}
+"""By the material's shelf group. A rule, of what chips or cracks in the hand; not a strength."""
 
 
 BACK_TO_BACK = -0.7
@@ -28,12 +29,9 @@ class ThinWall:
     thick_mm: float
 
 
-def least_wall_mm(material: str) -> float:
-    """The least wall for a material by its name; wood when it is none of foam, cork or print."""
-    words = material.lower()
-    if "foam" in words or "cork" in words:
-        return LEAST_WALL_MM["foam"]
-    return LEAST_WALL_MM["print" if "print" in words or "resin" in words else "wood"]
+def least_wall_mm(group: Group) -> float:
+    """The least wall for a material of a shelf group, mm."""
+    return LEAST_WALL_MM[group]
 
 
 def _touched(body: Mesh, blank: Mesh) -> NDArray[np.intp]:

@@ -9,8 +9,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from yellowbob.errors import BadInput
-from yellowbob.quantities import Dimension, read_quantity
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import Dimension, read_quantity
 from yellowbob.shelf.items import Item
 
 _DIMENSIONS: tuple[tuple[str, Dimension], ...] = (("_g_ml", "density"), ("_mm", "length"), ("_g", "mass"))

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from yellowbob.design.model import Ballast, Drilling, Filler, Fitting, Shot, Slug, replaced
-from yellowbob.shelf.items import BallastStock, FillerStock, Hardware, Hook
+from yellowbob.design.model import Ballast, Design, Drilling, Filler, Fitting, Shot, Slug, replaced
+from yellowbob.shelf.items import BallastStock, FillerStock, Hardware, Hook, Material
 
 FIT_MM = 0.2
 """How much wider than the weight its hole is drilled."""
@@ -70,6 +70,13 @@ def swapped(fitting: Fitting, hook: Hook) -> Fitting:
         fitting, stock=hook.name, mass_g=hook.mass_g, volume_ml=hook.volume_ml, reach_mm=hook.shank_mm,
         span_mm=hook.gape_mm, wire_mm=hook.wire_mm,
     )  # fmt: skip
+
+
+def of_wood(design: Design, stock: Material, number: int = 0) -> Design:
+    """The design with a piece out of another material from the shelf: looked up, not measured."""
+    return design.of_material(
+        number, name=stock.name, group=stock.group, density_g_ml=stock.density_g_ml, measured=False, density_u_g_ml=None
+    )
 
 
 def fitting_from(item: Hardware, at_mm: tuple[float, float, float], name: str) -> Fitting:

@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.items import Item
 
 if TYPE_CHECKING:

@@ -8,7 +8,7 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Any, TypeVar
 
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.items import (
     BallastStock,
     CoatStock,

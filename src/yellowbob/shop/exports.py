@@ -11,14 +11,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.shape import Lofted, MeshBody, Turned
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.curves import Curve
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.sections import outline_curves
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.solids import subtract
 from yellowbob.lines.svg import METADATA
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 Array = NDArray[np.float64]
 
@@ -27,8 +27,8 @@ MARGIN_MM = 5.0
 
 def solid_to_make(study: Study) -> Mesh:
     """The body as it is made: cuts done, a printed one hollow, without its parts."""
-    hollow = study.hollow
-    return study.outer if hollow is None else subtract(study.outer, [hollow])
+    hollow = of.hollow(study)
+    return of.outer(study) if hollow is None else subtract(of.outer(study), [hollow])
 
 
 def _bezier_run(curve: Curve, flip: float, back: bool) -> str:
@@ -57,10 +57,10 @@ def _loops(loops: list[Array]) -> str:
 
 def svg_of(study: Study) -> str:
     """Side and plan as closed paths named `side` and `plan`, true size, mm. Cut bodies add `side-cut` and `plan-cut`."""
-    shape = study.design.body.shape
+    shape = study.design.shape
     paths: list[tuple[str, str]] = []
     if isinstance(shape, MeshBody):
-        paths += [(view, _loops(silhouette(study.outer, view))) for view in ("side", "plan")]
+        paths += [(view, _loops(silhouette(of.outer(study), view))) for view in ("side", "plan")]
     elif isinstance(shape, Turned):
         (profile,) = outline_curves(shape)
         paths += [(view, _between(profile, profile, -1.0)) for view in ("side", "plan")]
@@ -68,8 +68,8 @@ def svg_of(study: Study) -> str:
         back, belly, plan = outline_curves(shape)
         paths += [("side", _between(back, belly)), ("plan", _between(plan, plan, -1.0))]
     if study.design.body.cuts:
-        paths += [(f"{view}-cut", _loops(silhouette(study.outer, view))) for view in ("side", "plan")]
-    (x0, y0, z0), (x1, y1, z1) = study.outer.bounds
+        paths += [(f"{view}-cut", _loops(silhouette(of.outer(study), view))) for view in ("side", "plan")]
+    (x0, y0, z0), (x1, y1, z1) = of.outer(study).bounds
     if not isinstance(shape, MeshBody):
         x0, x1 = min(x0, 0.0), max(x1, shape.length_mm)
     wide, side_high, plan_high = x1 - x0 + 2 * MARGIN_MM, max(z1 - z0, 1.0) * 1.6, max(y1 - y0, 1.0) * 1.3

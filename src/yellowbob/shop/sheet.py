@@ -17,9 +17,9 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.silhouette import silhouette
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
 Array = NDArray[np.float64]
 
@@ -107,11 +107,11 @@ def _dimensions(page: _Page, marks: list[tuple[float, str]], origin: tuple[float
 def _side_view(page: _Page, study: Study, origin: tuple[float, float]) -> float:
     design = study.design
     page.ink(INK, 0.25)
-    for loop in silhouette(study.outer, "side"):
+    for loop in silhouette(of.outer(study), "side"):
         page.loop(loop, origin)
-    low = float(study.outer.bounds[0, 2])
+    low = float(of.outer(study).bounds[0, 2])
     marks: list[tuple[float, str]] = []
-    for placed in study.holes.ballast:
+    for placed in of.holes(study).ballast:
         hole = placed.hole
         if hole is None:
             x = float(placed.weight.centre_mm[0])
@@ -119,7 +119,7 @@ def _side_view(page: _Page, study: Study, origin: tuple[float, float]) -> float:
             continue
         _hole_outline(page, hole, origin)
         marks.append((hole.mouth_mm[0], f"{hole.mouth_mm[0]:.1f}  {placed.ballast.name}: {_hole_words(hole, placed)}"))
-    for bore in study.holes.bores:
+    for bore in of.holes(study).bores:
         _hole_outline(page, bore.hole, origin)
         marks.append(
             (bore.hole.mouth_mm[0], f"{bore.hole.mouth_mm[0]:.1f}  {bore.bore.name}: {_hole_words(bore.hole)}")
@@ -137,7 +137,7 @@ def _side_view(page: _Page, study: Study, origin: tuple[float, float]) -> float:
             if fitting.sort != "ring":
                 marks.append((x, f"{x:.1f}, {z:+.1f} from the axis  {fitting.name}".replace("-", "−")))
             low = min(low, z)
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     if rest is not None and abs(rest.up[2]) > 0.05:
         _waterline(page, study, origin, rest.up, rest.height_mm)
     marks.sort(key=lambda m: -m[0])
@@ -164,7 +164,7 @@ def _hole_outline(page: _Page, hole: Any, origin: tuple[float, float]) -> None:
 def _waterline(page: _Page, study: Study, origin: tuple[float, float], up: tuple[float, ...], height: float) -> None:
     page.ink(WATER, 0.2)
     page.canvas.setDash(3, 2)
-    (x0, _, z0), (x1, _, z1) = study.outer.bounds
+    (x0, _, z0), (x1, _, z1) = of.outer(study).bounds
     x = np.linspace(x0 - 6, x1 + 6, 400)
     z = (height - x * up[0]) / up[2]
     shown = (z > z0 - 4) & (z < z1 + 4)
@@ -177,7 +177,7 @@ def _waterline(page: _Page, study: Study, origin: tuple[float, float], up: tuple
 
 
 def _slip(page: _Page, study: Study, x: float, top: float) -> None:
-    slip, y = study.slip, top
+    slip, y = of.slip(study), top
     page.ink(INK)
     page.text(x, y, "Weigh slip, g", 10, BOLD)
 
@@ -193,14 +193,14 @@ def _slip(page: _Page, study: Study, x: float, top: float) -> None:
     for line in slip.at("to come"):
         row(line.words, line.mass.mass_g)
     row("Finished", slip.finished.mass_g, BOLD)
-    row("Water it fills", study.buoyancy.lift_g)
-    row("To spare", study.buoyancy.reserve_g)
+    row("Water it fills", of.buoyancy(study).lift_g)
+    row("To spare", of.buoyancy(study).reserve_g)
 
 
 def write_sheet(study: Study, path: Path | str) -> None:
     """Write the page as PDF. Raises BadInput when the folder cannot be written or the body fits no page."""
     _fonts()
-    outer = study.outer
+    outer = of.outer(study)
     (x0, y0, z0), (x1, y1, z1) = outer.bounds
     width, height = page_size_mm(x1 - x0, (z1 - z0) + (y1 - y0))
     buffer = io.BytesIO()
@@ -210,9 +210,9 @@ def write_sheet(study: Study, path: Path | str) -> None:
     page = _Page(canvas)
     page.ink(INK)
     page.text(MARGIN_MM, height - 16, study.design.name, 18, BOLD)
-    water = study.water
+    water = of.water(study)
     body = study.design.body
-    rest = study.upright_rest
+    rest = of.upright_rest(study)
     sits = (
         "sinks"
         if rest is None

@@ -5,15 +5,18 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import manifold3d
 import numpy as np
 
 from yellowbob.design.model import Ballast, Shot, Slug
 from yellowbob.lines.drill import Hole, bit_solid
 from yellowbob.lines.mesh import Mesh
-from yellowbob.weights.mass import MassProperties, of_cylinder, of_solid, of_sphere, total
+from yellowbob.lines.solids import from_manifold, rod, to_manifold
+from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_solid, of_sphere
 
 PACKING = 0.58
 """Share of a wide hole that loose round shot fills: a rule, from random loose packing in narrow tubes."""
+BALL_SIDES = 48
 
 
 def shot_diameter_mm(shot: Shot) -> float:
@@ -25,7 +28,7 @@ def weight_mass_g(weight: Shot | Slug) -> float:
     """Mass of a ballast, g."""
     if isinstance(weight, Shot):
         return weight.mass_g * weight.count
-    return weight.density_g_ml / 1000.0 * math.pi / 4.0 * weight.diameter_mm**2 * weight.length_mm
+    return grams_per_mm(weight.diameter_mm, weight.density_g_ml) * weight.length_mm
 
 
 def stack_length_mm(weight: Shot | Slug, hole_diameter_mm: float) -> float:
@@ -51,8 +54,8 @@ class PlacedBallast:
     ballast: Ballast
     weight: MassProperties
     hole: Hole | None
-    removed: Mesh | None
-    """wood that the hole took"""
+    gone: MassProperties
+    """material that it and its hole took, at 1 g/mL"""
     plug: MassProperties | None
     void: Mesh | None
     """part of an unplugged hole that water can enter"""
@@ -61,30 +64,53 @@ class PlacedBallast:
     stack_mm: float
 
 
-def place_ballast(ballast: Ballast, hole: Hole | None, removed: Mesh | None) -> PlacedBallast:
-    """Put a ballast at the bottom of its hole, or at its place when cast in."""
+def cast_ball_mm(shot: Shot) -> float:
+    """Diameter of one ball as large as all shot of a cast-in ballast together."""
+    return shot_diameter_mm(shot) * shot.count ** (1.0 / 3.0)
+
+
+def cast_solid(ballast: Ballast) -> manifold3d.Manifold:
+    """The room of a cast-in ballast: a slug lies along x, shot lies together as a ball; of exact volume. mm."""
+    at = np.asarray(ballast.at_mm, dtype=float)
     weight = ballast.weight
-    mass = weight_mass_g(weight)
-    if hole is None or removed is None:
-        at = np.asarray(ballast.at_mm, dtype=float)
-        if isinstance(weight, Shot):
-            size = shot_diameter_mm(weight) * weight.count ** (1.0 / 3.0)
-            return PlacedBallast(ballast, of_sphere(mass, size, at), None, None, None, None, 0.0, size)
+    if isinstance(weight, Slug):
         half = np.array([weight.length_mm / 2.0, 0.0, 0.0])
-        placed = of_cylinder(mass, weight.diameter_mm, at - half, at + half)
-        return PlacedBallast(ballast, placed, None, None, None, None, 0.0, weight.length_mm)
+        return rod(at - half, at + half, weight.diameter_mm)
+    ball = manifold3d.Manifold.sphere(0.5, BALL_SIDES)
+    size = cast_ball_mm(weight) * float((math.pi / 6.0 / ball.volume()) ** (1.0 / 3.0))
+    return ball.scale((size, size, size)).translate((float(at[0]), float(at[1]), float(at[2])))
+
+
+def cast_in(ballast: Ballast, gone: MassProperties) -> PlacedBallast:
+    """A ballast cast in at its place; `gone` is the material it took the place of, at 1 g/mL."""
+    weight, at = ballast.weight, np.asarray(ballast.at_mm, dtype=float)
+    mass = weight_mass_g(weight)
+    if isinstance(weight, Shot):
+        size = cast_ball_mm(weight)
+        return PlacedBallast(ballast, of_sphere(mass, size, at), None, gone, None, None, 0.0, size)
+    half = np.array([weight.length_mm / 2.0, 0.0, 0.0])
+    placed = of_cylinder(mass, weight.diameter_mm, at - half, at + half)
+    return PlacedBallast(ballast, placed, None, gone, None, None, 0.0, weight.length_mm)
+
+
+def put_in(ballast: Ballast, hole: Hole, region: Mesh, gone: MassProperties) -> PlacedBallast:
+    """Put a ballast at the bottom of its hole; `region` is the room the hole has, `gone` the material it took."""
+    weight = ballast.weight
     stack = stack_length_mm(weight, hole.diameter_mm)
     top = hole.depth_mm - stack
     width = weight.diameter_mm if isinstance(weight, Slug) else hole.diameter_mm
-    placed = of_cylinder(mass, width, hole.at_depth(top), hole.bottom_mm)
-    proud = max(0.0, -top)
+    placed = of_cylinder(weight_mass_g(weight), width, hole.at_depth(top), hole.bottom_mm)
     plug = void = None
     if ballast.plug is not None and top > 0:
-        below = of_cylinder(
-            math.pi / 4.0 * hole.diameter_mm**2 * stack * ballast.plug.density_g_ml / 1000.0,
-            hole.diameter_mm, hole.at_depth(top), hole.bottom_mm,
-        )  # fmt: skip
-        plug = total([of_solid(removed, ballast.plug.density_g_ml), below.times(-1.0)])
+        plug = of_solid(above(region, hole, top), ballast.plug.density_g_ml)
     elif top > 0:
         void = bit_solid(hole, end_mm=top)
-    return PlacedBallast(ballast, placed, hole, removed, plug, void, proud, stack)
+    return PlacedBallast(ballast, placed, hole, gone, plug, void, max(0.0, -top), stack)
+
+
+def above(region: Mesh, hole: Hole, depth_mm: float) -> Mesh:
+    """The part of a hole's room on the mouth's side of a depth."""
+    if not len(region.faces):
+        return region
+    out = -np.asarray(hole.inward)
+    return from_manifold(to_manifold(region).trim_by_plane(out, float(out @ hole.at_depth(depth_mm))))

@@ -8,7 +8,8 @@ import numpy as np
 
 from yellowbob.design.cuts import Cup, Cut
 from yellowbob.design.model import Coat
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
+from yellowbob.lines.cutting import cup_axis
 from yellowbob.lines.mesh import Mesh
 from yellowbob.weights.mass import MassProperties, of_point, of_skin, total
 
@@ -62,9 +63,7 @@ def pool_of(cut: Cut, density_g_ml: float) -> MassProperties | None:
         return None
     whole = cut.depth_mm + cut.pool_mm
     mass = (cap_volume_mm3(cut, whole) - cap_volume_mm3(cut, cut.depth_mm)) * density_g_ml / 1000.0
-    slant = math.radians(cut.slant_deg)
-    deep = cut.depth_mm + cut.pool_mm / 2
-    at = np.array([cut.rim_x_mm + deep * math.cos(slant), 0.0, cut.z_mm - deep * math.sin(slant)])
+    at = np.array([cut.rim_x_mm, 0.0, cut.z_mm]) + (cut.depth_mm + cut.pool_mm / 2) * cup_axis(cut)
     return of_point(mass, at)
 
 

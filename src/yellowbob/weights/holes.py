@@ -1,34 +1,42 @@
-"""Every hole of a design drilled in turn, so that wood shared by two holes is taken away once."""
+"""Every hole of a piece drilled in turn, in the room that what was made before has left."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from yellowbob.design.model import Ballast, Bore
-from yellowbob.lines.drill import Hole, bit_solid, drilled_out, place_hole
+from yellowbob.lines.drill import Hole, bit, bit_solid, place_hole
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.solids import common, overlap, subtract, to_manifold
-from yellowbob.weights.ballast import PlacedBallast, place_ballast
+from yellowbob.weights.ballast import PlacedBallast, cast_in, cast_solid, put_in
+from yellowbob.weights.carving import Block, Stretch, taken_by
+from yellowbob.weights.mass import MassProperties, of_solid
 
 
 @dataclass(frozen=True, eq=False)
 class DrilledBore:
-    """A bore as drilled: the hole, the wood it took, and the part that water can enter."""
+    """A bore as drilled: the hole, its room, the material it took (at 1 g/mL), and the part that water can enter."""
 
     bore: Bore
     hole: Hole
-    removed: Mesh
+    region: Mesh
+    gone: MassProperties
     void: Mesh | None
+
+    @property
+    def filling(self) -> MassProperties | None:
+        """What fills it; None for a bore that is left open or sealed with air in it."""
+        filler = self.bore.filler
+        return None if filler is None else of_solid(self.region, filler.density_g_ml)
 
 
 @dataclass(frozen=True, eq=False)
 class Holes:
-    """All bores and ballast of a build, in place."""
+    """The bores and ballast of one piece, or of all pieces together, in place."""
 
-    bores: tuple[DrilledBore, ...]
-    ballast: tuple[PlacedBallast, ...]
-    seats: tuple[Mesh, ...] = ()
-    """wood that parts set into the body have displaced"""
+    bores: tuple[DrilledBore, ...] = ()
+    ballast: tuple[PlacedBallast, ...] = ()
 
     @property
     def voids(self) -> list[Mesh]:
@@ -37,32 +45,35 @@ class Holes:
         return [v for v in found if v is not None]
 
 
-def seat_all(body: Mesh, parts: tuple[Mesh, ...]) -> tuple[Mesh, ...]:
-    """The wood that each part set into the body displaces; none for parts that stand clear of it."""
-    seats = (common(to_manifold(part), body) for part in parts)
-    return tuple(seat for seat in seats if len(seat.faces))
+def bit_stretch(hole: Hole) -> Stretch:
+    """The stretch a hole lies along, mm."""
+    return Stretch(np.asarray(hole.mouth_mm, dtype=float), hole.bottom_mm, hole.diameter_mm / 2.0)
 
 
-def drill_all(body: Mesh, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...], seats: tuple[Mesh, ...] = ()) -> Holes:
-    """Drill bores, then ballast holes, beside the seats of parts. Raises BadShape when a bit would miss the body."""
-    earlier: list[Mesh] = list(seats)
+def _drilled(hole: Hole, block: Block) -> tuple[Mesh, MassProperties, Block]:
+    cut = taken_by(bit(hole), block, (bit_stretch(hole),))
+    return cut.region.solid, cut.gone, block.less(cut.region)
 
-    def taken(hole: Hole) -> Mesh:
-        solid = drilled_out(hole, body)
-        in_the_way = [m for m in earlier if len(m.faces) and len(solid.faces) and overlap(m, solid)]
-        solid = subtract(solid, in_the_way)
-        earlier.append(solid)
-        return solid
 
+def drill_all(block: Block, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...]) -> Holes:
+    """Drill a piece's bores, then its ballast holes, then cast in what has none.
+
+    Raises BadShape when a bit would miss the piece. Ballast keeps the order it is listed in.
+    """
     drilled = []
     for bore in bores:
-        hole = place_hole(bore.drilling, body, bore.name)
-        drilled.append(DrilledBore(bore, hole, taken(hole), bit_solid(hole) if bore.fill == "open" else None))
-    placed = []
-    for one in ballast:
+        hole = place_hole(bore.drilling, block.outer, bore.name)
+        region, gone, block = _drilled(hole, block)
+        drilled.append(DrilledBore(bore, hole, region, gone, bit_solid(hole) if bore.fill == "open" else None))
+    placed: dict[int, PlacedBallast] = {}
+    for number, one in enumerate(ballast):
+        if one.drilling is not None:
+            hole = place_hole(one.drilling, block.outer, one.name)
+            region, gone, block = _drilled(hole, block)
+            placed[number] = put_in(one, hole, region, gone)
+    for number, one in enumerate(ballast):
         if one.drilling is None:
-            placed.append(place_ballast(one, None, None))
-        else:
-            hole = place_hole(one.drilling, body, one.name)
-            placed.append(place_ballast(one, hole, taken(hole)))
-    return Holes(tuple(drilled), tuple(placed), seats)
+            cut = taken_by(cast_solid(one), block)
+            placed[number] = cast_in(one, cut.gone)
+            block = block.less(cut.region)
+    return Holes(tuple(drilled), tuple(placed[k] for k in range(len(ballast))))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -50,6 +51,11 @@ def of_skin(mesh: Mesh, film_mm: float, density_g_ml: float) -> MassProperties:
     return MassProperties(mesh.area_mm2 * areal, centre, second * areal)
 
 
+def grams_per_mm(diameter_mm: float, density_g_ml: float) -> float:
+    """Mass of a round rod by its length, g/mm: πd²/4·ρ."""
+    return density_g_ml / 1000.0 * math.pi / 4.0 * diameter_mm**2
+
+
 def of_point(mass_g: float, at_mm: Array) -> MassProperties:
     return MassProperties(mass_g, np.asarray(at_mm, dtype=float), np.zeros((3, 3)))
 
@@ -78,7 +84,7 @@ def total(parts: Iterable[MassProperties]) -> MassProperties:
     masses = np.array([p.mass_g for p in parts])
     spread = np.array([p.spread_g_mm2 for p in parts]).sum(axis=0)
     mass = float(masses.sum())
-    if mass == 0.0:
+    if abs(mass) <= 1e-15 * float(np.abs(masses).sum()):
         return MassProperties(0.0, np.zeros(3), spread)
     centres = np.array([p.centre_mm for p in parts])
     centre = masses @ centres / mass

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 import numpy as np
 
 from yellowbob.design.cuts import Cut
-from yellowbob.design.model import STAGES, Body, Coat, Fitting, Reading, Stage, aim
-from yellowbob.design.parts import Part
+from yellowbob.design.model import Ballast, Coat, Fitting, Piece, Stage
+from yellowbob.design.names import told_apart
 from yellowbob.lines.mesh import Mesh
 from yellowbob.weights.ballast import PlacedBallast
 from yellowbob.weights.finish import of_coat, pools
-from yellowbob.weights.holes import DrilledBore
-from yellowbob.weights.mass import MassProperties, of_point, of_solid, total
+from yellowbob.weights.holes import Holes
+from yellowbob.weights.mass import MassProperties, of_solid, total
 from yellowbob.weights.wires import Routed, cut_length_mm, of_wire
 
 Account = Literal["on scale", "to come"]
@@ -31,6 +32,8 @@ class SlipLine:
     of: Stage = "fitted"
     """the stage of the build that this goes in at"""
     under: bool = False
+    of_piece: int | None = None
+    """the piece whose material it is, so that it goes with that piece's density"""
 
     @property
     def stage(self) -> Account:
@@ -61,50 +64,80 @@ class Slip:
         return total(line.mass for line in self.lines)
 
 
-def body_lines(
-    outer: Mesh, body: Body, bores: tuple[DrilledBore, ...], ballast: tuple[PlacedBallast, ...],
-    seats: tuple[Mesh, ...] = (), hollow: Mesh | None = None,
-) -> list[SlipLine]:  # fmt: skip
-    """The body, what hollow, slots and holes took away, and what fills the bores."""
-    material, density_g_ml = body.material, body.density_g_ml
-    lines = [SlipLine("body", f"Body, {material} {density_g_ml:.3f}", of_solid(outer, density_g_ml), "bare body")]
-    if hollow is not None and body.shell is not None:
-        left_out = 1.0 - body.shell.infill_percent / 100.0
-        words = "hollow" if body.shell.infill_percent == 0 else f"hollow, {body.shell.infill_percent:g} % filled"
-        lines.append(
-            SlipLine("hollow", words, of_solid(hollow, density_g_ml).times(-left_out), "bare body", under=True)
-        )
-    if seats:
-        gone = total(of_solid(solid, density_g_ml) for solid in seats).times(-1.0)
-        lines.append(SlipLine("seats", "slots for parts", gone, "drilled body", under=True))
-    taken = [b.removed for b in bores] + [b.removed for b in ballast if b.removed is not None]
-    if taken:
-        gone = total(of_solid(solid, density_g_ml) for solid in taken).times(-1.0)
-        lines.append(SlipLine("holes", "holes drilled out", gone, "drilled body", under=True))
-    for bore in bores:
-        if bore.bore.filler is not None:
-            fill = of_solid(bore.removed, bore.bore.filler.density_g_ml)
-            lines.append(SlipLine(f"bore:{bore.bore.name}", f"{bore.bore.name}, {bore.bore.filler.material}", fill))
+def piece_key(number: int, name: str) -> str:
+    """The slip's key of a piece's own line."""
+    return "body" if number == 0 else f"piece:{name}"
+
+
+@dataclass(frozen=True, eq=False)
+class PieceParts:
+    """What the slip needs of one piece: its outer surface and everything gone of it, at 1 g/mL."""
+
+    piece: Piece
+    outer: Mesh
+    hollow: Mesh | None
+    seats: tuple[MassProperties, ...]
+    wires: tuple[MassProperties, ...]
+    sockets: tuple[MassProperties, ...]
+    holes: Holes
+
+
+def piece_lines(number: int, parts: PieceParts) -> list[SlipLine]:
+    """A piece, what hollow, seats, wires, fittings and holes took away, and what fills its bores."""
+    piece, density = parts.piece, parts.piece.density_g_ml
+    own = piece_key(number, piece.name)
+    first = number == 0
+    words = f"{'Body' if first else piece.name}, {piece.material.name} {density:.3f}"
+    stage: Stage = "bare body" if first else "fitted"
+    lines = [SlipLine(own, words, of_solid(parts.outer, density), stage, of_piece=number)]
+
+    def less(key: str, words: str, gone: Sequence[MassProperties], of: Stage) -> None:
+        taken = [g for g in gone if g.mass_g > 0]
+        if taken:
+            name = key if first else f"{key}:{piece.name}"
+            mass = total(taken).times(-density)
+            lines.append(SlipLine(name, words, mass, of, under=True, of_piece=number))
+
+    if parts.hollow is not None and piece.shell is not None:
+        left_out = 1.0 - piece.shell.infill_percent / 100.0
+        words = "hollow" if piece.shell.infill_percent == 0 else f"hollow, {piece.shell.infill_percent:g} % filled"
+        less("hollow", words, [of_solid(parts.hollow, 1.0).times(left_out)], stage)
+    drilled: Stage = "drilled body" if first else "fitted"
+    less("seats", "slots for other pieces", parts.seats, drilled)
+    less("wire wood", "wood the wire takes", parts.wires, drilled)
+    less("fitting wood", "wood the fittings take", parts.sockets, drilled)
+    holes = [b.gone for b in parts.holes.bores] + [b.gone for b in parts.holes.ballast if b.hole is not None]
+    less("holes", "holes drilled out", holes, drilled)
+    less("cast in", "place of the cast-in ballast", [b.gone for b in parts.holes.ballast if b.hole is None], stage)
+    names = told_apart(b.bore.name for b in parts.holes.bores)
+    for drilled_bore, bore_name in zip(parts.holes.bores, names, strict=True):
+        filling, filler = drilled_bore.filling, drilled_bore.bore.filler
+        if filling is not None and filler is not None:
+            name = f"bore:{bore_name}" if first else f"bore:{bore_name}:{piece.name}"
+            lines.append(SlipLine(name, f"{drilled_bore.bore.name}, {filler.material}", filling))
     return lines
 
 
-def part_lines(parts: tuple[Part, ...], solids: tuple[Mesh, ...]) -> list[SlipLine]:
-    return [
-        SlipLine(f"part:{number}", f"{part.name}, {part.material}", of_solid(solid, part.density_g_ml))
-        for number, (part, solid) in enumerate(zip(parts, solids, strict=True))
-    ]
+def ballast_keys(ballast: Sequence[Ballast]) -> tuple[str, ...]:
+    """Slip keys of a design's ballast, in its order; what is cast in is in the casting from the first."""
+    names = told_apart(one.name for one in ballast)
+    return tuple(
+        f"{'cast' if one.drilling is None else 'ballast'}:{name}" for one, name in zip(ballast, names, strict=True)
+    )
 
 
-def ballast_lines(ballast: tuple[PlacedBallast, ...]) -> list[SlipLine]:
+def ballast_lines(ballast: Sequence[PlacedBallast]) -> list[SlipLine]:
+    """Ballast as listed in the design, each with its plug."""
     lines = []
-    for placed in ballast:
-        count = f", {placed.ballast.weight.count} shot" if placed.ballast.weight.form == "shot" else ""
-        lines.append(
-            SlipLine(f"ballast:{placed.ballast.name}", f"{placed.ballast.name}{count}", placed.weight, "ballasted")
-        )
-        if placed.plug is not None and placed.ballast.plug is not None:
-            words = f"plug, {placed.ballast.plug.material}"
-            lines.append(SlipLine(f"plug:{placed.ballast.name}", words, placed.plug, "ballasted", under=True))
+    keys = ballast_keys([placed.ballast for placed in ballast])
+    for placed, key in zip(ballast, keys, strict=True):
+        one = placed.ballast
+        count = f", {one.weight.count} shot" if one.weight.form == "shot" else ""
+        stage: Stage = "bare body" if one.drilling is None else "ballasted"
+        lines.append(SlipLine(key, f"{one.name}{count}", placed.weight, stage))
+        if placed.plug is not None and one.plug is not None:
+            plug = f"plug:{key.partition(':')[2]}"
+            lines.append(SlipLine(plug, f"plug, {one.plug.material}", placed.plug, "ballasted", under=True))
     return lines
 
 
@@ -115,45 +148,32 @@ def of_fitting(fitting: Fitting) -> MassProperties:
     return MassProperties(fitting.mass_g, np.asarray(fitting.at_mm, dtype=float), spread)
 
 
-def hardware_lines(fittings: tuple[Fitting, ...], wires: tuple[Routed, ...], body_density: float) -> list[SlipLine]:
-    """Wires with the wood they take the place of, then fittings, then the wood that those sit in."""
+def hardware_lines(fittings: tuple[Fitting, ...], wires: tuple[Routed, ...]) -> list[SlipLine]:
+    """Wires with what closes their holes, then fittings."""
     lines = []
-    for routed in wires:
+    for routed, name in zip(wires, told_apart(r.wire.name for r in wires), strict=True):
         wire = routed.wire
         words = f"{wire.name}, {wire.diameter_mm:g} × {cut_length_mm(wire):.0f} mm"
-        lines.append(SlipLine(f"wire:{wire.name}", words, of_wire(wire), "fitted"))
+        lines.append(SlipLine(f"wire:{name}", words, of_wire(wire), "fitted"))
         if routed.closing is not None and wire.filler is not None:
             words = f"{wire.route}, closed with {wire.filler.material}"
-            lines.append(SlipLine(f"closing:{wire.name}", words, routed.closing, "fitted", under=True))
-    gone = [routed.wood for routed in wires if routed.wood.mass_g > 0]
-    if gone:
-        wood = total(gone).times(-body_density)
-        lines.insert(0, SlipLine("wire wood", "wood the wire takes", wood, "drilled body", under=True))
-    lines += [
-        SlipLine(f"fitting:{number}", fitting.name, of_fitting(fitting), "fitted")
-        for number, fitting in enumerate(fittings)
+            lines.append(SlipLine(f"closing:{name}", words, routed.closing, "fitted", under=True))
+    keys = told_apart(f.name for f in fittings)
+    return lines + [
+        SlipLine(f"fitting:{key}", f.name, of_fitting(f), "fitted") for f, key in zip(fittings, keys, strict=True)
     ]
-    sat = [
-        of_point(f.in_wood_ml, np.asarray(f.at_mm) + np.asarray(aim(f)) * f.long_mm / 2)
-        for f in fittings
-        if f.in_wood_ml
-    ]
-    if sat:
-        wood = total(sat).times(-body_density)
-        lines.append(SlipLine("fitting wood", "wood the fittings take", wood, "drilled body", under=True))
-    return lines
 
 
 def coat_lines(outer: Mesh, cuts: tuple[Cut, ...], coats: tuple[Coat, ...]) -> list[SlipLine]:
     """The finish: what each coat lays and soaks in, and what pools in cups."""
     lines = [
         SlipLine(
-            f"coat:{number}",
+            f"coat:{key}",
             coat.name + (f", {coat.coats} coats" if coat.coats > 1 else ""),
             of_coat(outer, coat),
             "finished",
         )
-        for number, coat in enumerate(coats)
+        for coat, key in zip(coats, told_apart(c.name for c in coats), strict=True)
     ]
     pooled = pools(cuts, coats)
     if pooled is not None:
@@ -161,31 +181,6 @@ def coat_lines(outer: Mesh, cuts: tuple[Cut, ...], coats: tuple[Coat, ...]) -> l
     return lines
 
 
-def weighed_lines(lines: list[SlipLine], readings: tuple[Reading, ...]) -> list[SlipLine]:
-    """The lines with each reading put in the place of what was predicted up to its stage.
-
-    A weighing of the bare body scales the wood and what is drilled out of it alike, for it says how dense the wood is.
-    Every later one adds a line with what it found more or less, spread as the build weighed then; the last of a stage
-    counts.
-    """
-    lines = sorted(lines, key=lambda line: line.of not in ("bare body", "drilled body"))
-    by_stage = {r.stage: r for r in readings}
-    if "bare body" in by_stage:
-        predicted = total(line.mass for line in lines if line.of == "bare body").mass_g
-        if predicted > 0:
-            wood = by_stage["bare body"].mass_g / predicted
-            lines = [
-                replace(line, mass=line.mass.times(wood)) if line.of in ("bare body", "drilled body") else line
-                for line in lines
-            ]
-    done: list[SlipLine] = []
-    for stage in STAGES:
-        done += [line for line in lines if line.of == stage]
-        if stage in by_stage and stage != "bare body":
-            so_far = total(line.mass for line in done)
-            more = by_stage[stage].mass_g - so_far.mass_g
-            if so_far.mass_g > 0 and abs(more) > 1e-12:
-                words = f"weighed {stage}, {'more' if more > 0 else 'less'}"
-                done.append(SlipLine(f"reading:{stage}", words, so_far.times(more / so_far.mass_g), stage))
-    extra = [line for line in done if line.key.startswith("reading:")]
-    return lines + extra
+def in_order(lines: list[SlipLine]) -> tuple[SlipLine, ...]:
+    """The lines in the order of the build: the pieces and what is taken off them first."""
+    return tuple(sorted(lines, key=lambda line: line.of not in ("bare body", "drilled body")))

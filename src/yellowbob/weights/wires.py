@@ -6,6 +6,7 @@ import itertools
 import math
 from dataclasses import dataclass
 
+import manifold3d
 import numpy as np
 from numpy.typing import NDArray
 
@@ -14,7 +15,9 @@ from yellowbob.lines.cutting import prism
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import crossings
 from yellowbob.lines.solids import common
-from yellowbob.weights.mass import MassProperties, of_cylinder, of_point, of_solid, total
+from yellowbob.lines.tubes import bent_rod
+from yellowbob.weights.carving import Block, Region, Stretch, shared_with_earlier, taken_by
+from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_point, total
 
 Array = NDArray[np.float64]
 
@@ -50,13 +53,9 @@ def cut_length_mm(wire: Wire) -> float:
     return path_length_mm(wire) + sum(loop_length_mm(loop, wire.diameter_mm) for loop in wire.loops)
 
 
-def _per_mm(diameter_mm: float, density_g_ml: float) -> float:
-    return math.pi / 4.0 * diameter_mm**2 * density_g_ml / 1000.0
-
-
 def of_wire(wire: Wire) -> MassProperties:
     """A wire as straight rods along its path, and its loops as masses at the ends."""
-    path, per_mm = path_of(wire), _per_mm(wire.diameter_mm, wire.density_g_ml)
+    path, per_mm = path_of(wire), grams_per_mm(wire.diameter_mm, wire.density_g_ml)
     rods = [
         of_cylinder(per_mm * float(np.linalg.norm(b - a)), wire.diameter_mm, a, b) for a, b in itertools.pairwise(path)
     ]
@@ -100,45 +99,86 @@ def runs(wire: Wire, body: Mesh) -> list[Run]:
 
 @dataclass(frozen=True, eq=False)
 class Routed:
-    """A wire in its body: runs, the wood taken out for it, what closes the rest of the hole (None: air)."""
+    """A wire in its pieces: its runs, what it took of each piece, what closes the rest of its hole (None: air)."""
 
     wire: Wire
     runs: tuple[Run, ...]
-    wood: MassProperties
-    """of the wood gone, g at the body's density of 1 g/mL"""
+    """along the path, in any piece or out of all"""
+    gone: tuple[MassProperties, ...]
+    """material taken of each piece, at 1 g/mL; a mass of 0 where it does not pass"""
+    regions: tuple[Region | None, ...]
+    """room taken in each piece"""
     closing: MassProperties | None
 
     @property
     def inside_mm(self) -> float:
+        """Length that lies in a piece."""
         return sum(r.length_mm for r in self.runs if r.inside)
 
 
-def _rods(stretches: list[Run], diameter_mm: float, density_g_ml: float) -> MassProperties:
-    per_mm = _per_mm(diameter_mm, density_g_ml)
+def _rods(stretches: list[Run], diameter_mm: float) -> MassProperties:
+    """Straight rods at 1 g/mL; their sum is the volume of the mitred wire."""
+    per_mm = grams_per_mm(diameter_mm, 1.0)
     return total(of_cylinder(per_mm * r.length_mm, diameter_mm, r.start_mm, r.end_mm) for r in stretches)
 
 
-def route(wire: Wire, body: Mesh) -> Routed:
-    """Lay a wire in its body: bored or split, rods along the path; grooved, a saw cut from the belly to the path."""
-    every = runs(wire, body)
-    inner = [r for r in every if r.inside]
-    if wire.route == "grooved":
-        groove = _groove(wire, body)
-        wood = of_solid(groove, 1.0)
-    else:
-        wood = _rods(inner, wire.bore_mm, 1.0)
+def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
+    """Lay a wire through the pieces: bored or split, a rod along the path; grooved, a saw cut from the belly to the path.
+
+    What it takes of a piece is what the carving had left there. `whole` is the outer surface of all pieces together.
+    """
+    runs_of = [runs(wire, block.outer) for block in blocks]
+    stretches = tuple(
+        Stretch(a, b, wire.bore_mm / 2) for a, b in itertools.pairwise(path_of(wire)) if wire.route != "grooved"
+    )
+    gone, regions, metal = [], [], []
+    for block, every in zip(blocks, runs_of, strict=True):
+        inner = [r for r in every if r.inside]
+        region: Region | None = None
+        took = of_point(0.0, np.zeros(3))
+        if inner and wire.route == "grooved":
+            cut = taken_by(_groove(wire, block.outer), block)
+            took, region = cut.gone, cut.region
+        elif inner:
+            took, region = _rods(inner, wire.bore_mm), None
+            solid = bent_rod(path_of(wire), wire.bore_mm)
+            shared = shared_with_earlier(solid, block, stretches)
+            took = took if shared is None else total([took, shared.times(-1.0)])
+            region = Region(common(solid, block.outer), stretches)
+        if inner and wire.filler is not None:
+            metal.append(_metal(wire, inner, block, stretches))
+        gone.append(took)
+        regions.append(region)
     closing = None
-    if wire.filler is not None and wood.mass_g > 0:
-        filled = total([wood, _rods(inner, wire.diameter_mm, 1.0).times(-1.0)])
-        closing = filled.times(wire.filler.density_g_ml)
-    return Routed(wire, tuple(every), wood, closing)
+    if wire.filler is not None and sum(g.mass_g for g in gone) > 0:
+        closing = total([*gone, *(m.times(-1.0) for m in metal)]).times(wire.filler.density_g_ml)
+    return Routed(wire, tuple(runs(wire, whole)), tuple(gone), tuple(regions), closing)
 
 
-def _groove(wire: Wire, body: Mesh) -> Mesh:
+def route_all(
+    wires: tuple[Wire, ...], blocks: tuple[Block, ...], whole: Mesh
+) -> tuple[tuple[Routed, ...], tuple[Block, ...]]:
+    """Every wire in turn, each in what the one before has left; and the pieces as they are carved then."""
+    routed = []
+    for wire in wires:
+        one = route(wire, blocks, whole)
+        blocks = tuple(b if r is None else b.less(r) for b, r in zip(blocks, one.regions, strict=True))
+        routed.append(one)
+    return tuple(routed), blocks
+
+
+def _metal(wire: Wire, inner: list[Run], block: Block, stretches: tuple[Stretch, ...]) -> MassProperties:
+    """The wire itself where it lies in the room it took, at 1 g/mL."""
+    rods = _rods(inner, wire.diameter_mm)
+    shared = shared_with_earlier(bent_rod(path_of(wire), wire.diameter_mm), block, stretches)
+    return rods if shared is None else total([rods, shared.times(-1.0)])
+
+
+def _groove(wire: Wire, body: Mesh) -> manifold3d.Manifold:
     """The wood between the wire's path and the belly, as wide as the groove."""
     path = path_of(wire)[:, [0, 2]]
     path = path[np.argsort(path[:, 0], kind="stable")]
     below = float(body.bounds[0, 2]) - 5.0
     half = wire.diameter_mm / 2
     corners = np.vstack([path + [0.0, half], [[path[-1, 0], below], [path[0, 0], below]]])
-    return common(prism(corners, wire.bore_mm / 2), body)
+    return prism(corners, wire.bore_mm / 2)

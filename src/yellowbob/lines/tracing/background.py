@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.errors import BadInput
+from yellowbob.ground.errors import BadInput
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.model import Body, Design
+from yellowbob.design.model import Design
 from yellowbob.design.shape import Lofted, OutlinePoint, Turned
+from yellowbob.design.starts import bare_design
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.silhouette import BadPicture, Silhouette
 
@@ -146,7 +147,6 @@ def not_negative(points: tuple[OutlinePoint, ...]) -> tuple[OutlinePoint, ...]:
     return tuple(p if p.at_mm[1] >= 0 else OutlinePoint(at_mm=(p.at_mm[0], 0.0), bend=p.bend) for p in points)
 
 
-def traced_design(trace: Trace, name: str, material: str = "alder", density_g_ml: float = 0.51) -> Design:
+def traced_design(trace: Trace, name: str) -> Design:
     """A bare design of the traced shape."""
-    body = Body(material=material, density_g_ml=density_g_ml, shape=trace.shape)
-    return Design(name=name[:80] or "traced", body=body, notes=f"Traced; the curves hold {trace.fit_error_mm:.2f} mm.")
+    return bare_design(name or "traced", trace.shape, notes=f"Traced; the curves hold {trace.fit_error_mm:.2f} mm.")

@@ -1,0 +1,1 @@
+"""Motion: how a thing moves once it is let go."""

@@ -1,0 +1,1 @@
+"""The benches, in the order of the work."""

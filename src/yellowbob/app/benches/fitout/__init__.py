@@ -1,0 +1,1 @@
+"""The Fit-out bench."""

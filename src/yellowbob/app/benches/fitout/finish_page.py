@@ -1,0 +1,136 @@
+"""The coat schedule as masses, a film corrected by weighing."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtWidgets import QMenu
+
+from yellowbob.app.benches.fitout.page import Page, fill, table
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.cards import button, drop
+from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.design.model import Coat, replaced
+from yellowbob.ground.quantities import show
+from yellowbob.shelf.shipped import coats
+from yellowbob.study import of
+from yellowbob.weights.finish import film_from_weighings, of_coat, region_of
+
+REGIONS = ("all", "back", "belly")
+
+
+class FinishPage(Page):
+    """Coats in the order of the work; the selected one's figures in fields."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Finish", session, "Film is the dry film of one coat. Soak is what open wood drinks once.")
+        self.at = 0
+        self.before: float | None = None
+        self.line.addWidget(drop("Add a coat", self._fill_add))
+        self.line.addWidget(button("Remove", self._remove, "Remove the selected coat"))
+        self.table = table("Coats", ("coat", "coats", "film", "region", "area", "mass"))
+        self.table.currentCellChanged.connect(self._choose)
+        self.count = self.field("Number of coats", "number", lambda v: self._set(coats=round(v)), 0)
+        self.film = self.field("Dry film of one coat", "length", lambda v: self._set(film_mm=v), 3)
+        self.soak = self.field("Soaked in, g/m²", "number", lambda v: self._set(soak_g_m2=v), 1)
+        self.region = Choice("Region", list(REGIONS), lambda t: self._set(region=t))
+        self.start = self.field("Only aft of", "length", lambda v: self._set(from_mm=v), 1)
+        self.end = self.field("Only forward of", "length", lambda v: self._set(to_mm=v), 1)
+        self.whole = button("Whole length", lambda: self._set(from_mm=None, to_mm=None), "Cover the whole length")
+        self.lighter = self.field("Weighed before this coat", "mass", self._weighed_before, 3)
+        self.heavier = self.field("Weighed after, dry", "mass", self._weighed_after, 3)
+        rows = (("Coats", self.count), ("Film", self.film), ("Soak, g/m²", self.soak), ("Region", self.region),
+                ("Aft of", self.start), ("Forward of", self.end), ("Length", self.whole), ("Before", self.lighter),
+                ("After, dry", self.heavier))  # fmt: skip
+        for number, (words, widget) in enumerate(rows):
+            self.put(number % 3, number // 3, words, widget)
+        self.grid.setColumnStretch(6, 1)
+        self.column.addWidget(self.said)
+        self.column.addStretch(1)
+        self.beside.addWidget(self.table)
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def coat(self) -> Coat | None:
+        listed = self.session.design.coats
+        return listed[self.at] if 0 <= self.at < len(listed) else None
+
+    def refresh(self) -> None:
+        if self.session.fault:
+            return
+        outer, length, mass = of.outer(self.session.study), Units.of("length"), Units.of("mass")
+        rows = []
+        for coat in self.session.design.coats:
+            where = coat.region if coat.from_mm is None and coat.to_mm is None else f"{coat.region}, part of the length"
+            area, weight = region_of(outer, coat).area_mm2, of_coat(outer, coat).mass_g
+            figures = [f"{show(coat.film_mm, length, 3)} {length}", where, f"{area / 100:.1f} cm²"]
+            rows.append([coat.name, str(coat.coats), *figures, f"{show(weight, mass)} {mass}"])
+        self.table.blockSignals(True)
+        fill(self.table, rows)
+        self.at = min(self.at, max(0, len(rows) - 1))
+        self.table.selectRow(self.at)
+        self.table.blockSignals(False)
+        chosen = self.coat()
+        for field in (self.count, self.film, self.soak, self.start, self.end, self.lighter, self.heavier, self.region):
+            field.setEnabled(chosen is not None)
+        if chosen is not None:
+            self.count.show_value(float(chosen.coats))
+            self.film.show_value(chosen.film_mm)
+            self.soak.show_value(chosen.soak_g_m2)
+            self.region.show_text(chosen.region)
+            self.start.show_value(chosen.from_mm)
+            self.end.show_value(chosen.to_mm)
+
+    def _choose(self, row: int, *_: int) -> None:
+        if row >= 0 and row != self.at:
+            self.at, self.before = row, None
+            self.refresh()
+
+    def _set(self, **changes: Any) -> None:
+        coat = self.coat()
+        if coat is not None:
+            listed = list(self.session.design.coats)
+            listed[self.at] = replaced(coat, **changes)
+            self.session.edit(self.session.design.but(coats=tuple(listed)), f"coat: {coat.name}")
+
+    def _fill_add(self, menu: QMenu) -> None:
+        for name in coats():
+            menu.addAction(name).triggered.connect(lambda _=False, n=name: self.add(n))
+
+    def add(self, name: str) -> None:
+        stock = coats()[name]
+        new = Coat(
+            name=name, stock=name, film_mm=stock.film_mm, density_g_ml=stock.density_g_ml, soak_g_m2=stock.soak_g_m2
+        )
+        self.at = len(self.session.design.coats)
+        self.session.edit(self.session.design.but(coats=(*self.session.design.coats, new)), f"add {name}")
+
+    def _remove(self) -> None:
+        listed = list(self.session.design.coats)
+        if self.coat() is not None:
+            gone = listed.pop(self.at)
+            self.session.edit(self.session.design.but(coats=tuple(listed)), f"remove {gone.name}")
+
+    def _weighed_before(self, value: float) -> None:
+        self.before = value
+        self.say("Now weigh it after the coat, dry.")
+
+    def _weighed_after(self, value: float) -> None:
+        """The film that the two weighings say goes into the coat, and onto the own shelf for the next one."""
+        coat = self.coat()
+        if coat is None:
+            return
+        if self.before is None:
+            self.say("Put in the mass before this coat first.", wrong=True)
+            return
+        area = region_of(of.outer(self.session.study), coat).area_mm2
+        film = film_from_weighings(
+            self.before, value - coat.soak_g_m2 * area * 1e-6, area, coat.density_g_ml, coat.coats
+        )
+        self._set(film_mm=film)
+        stock = coats().get(coat.stock)
+        if stock is not None:
+            from yellowbob.shelf.own import OwnShelf
+
+            OwnShelf().put([stock.model_copy(update={"film_mm": film, "source": "own, weighed before and after"})])
+        self.say(f"One coat is {film:.3f} mm dry; kept for this one, and on your shelf for the next.")

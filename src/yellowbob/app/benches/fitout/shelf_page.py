@@ -1,0 +1,166 @@
+"""The shelf as a page: every list, own entries and counts, CSV in and out."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtWidgets import QFileDialog, QLineEdit
+
+from yellowbob.app.benches.fitout.page import Page, fill, table
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.design.files import write_text_whole
+from yellowbob.shelf.exchange import from_csv, item_from, to_csv
+from yellowbob.shelf.own import OwnShelf, workshop_file
+from yellowbob.shelf.shipped import LISTS
+
+
+class ShelfPage(Page):
+    """Choose a list, find an entry, count it, or enter your own figures over the shipped ones."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Shelf", session, "Shipped figures are typical: weigh yours, and put your own over them.")
+        self.name = "materials"
+        self.list = Choice("List", list(LISTS), self._choose)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("find")
+        self.search.setAccessibleName("Find in the list")
+        self.search.setMaximumWidth(160)
+        self.search.textChanged.connect(lambda _: self.refresh())
+        self.line.insertWidget(1, self.list)
+        self.line.insertWidget(2, self.search)
+        self.line.addWidget(button("CSV in", self._ask_in, "Import entries from CSV"))
+        self.line.addWidget(button("CSV out", self._ask_out, "Export the list as CSV"))
+        self.table = table("Entries", ("entry", "figures", "on the shelf", "source"))
+        self.table.currentCellChanged.connect(self._picked)
+        self.entry, self.fields = QLineEdit(), QLineEdit()
+        self.entry.setAccessibleName("Name of the entry")
+        self.fields.setAccessibleName("Figures as field=value")
+        self.fields.setPlaceholderText("density_g_ml=0.43  spread_g_ml=0.02")
+        self.count = self.field("How many lie there", "number", self._count, 0)
+        self.put(0, 0, "Entry", self.entry)
+        self.put(0, 1, "Your figures", self.fields)
+        self.put(0, 2, "Count", self.count)
+        self.grid.setColumnStretch(3, 1)
+        self.grid.addWidget(button("Put on the shelf", lambda: self.attempt(self.enter)), 0, 6)
+        self.grid.addWidget(button("Take off", lambda: self.attempt(self.take_off), "Remove your own entry"), 0, 7)
+        self.column.addWidget(self.said)
+        self.column.addWidget(self.table, 1)
+        self._names: list[str] = []
+        self.refresh()
+
+    def _list(self) -> tuple[Any, Any]:
+        return LISTS[self.name]
+
+    def _choose(self, name: str) -> None:
+        self.name = name
+        self.refresh()
+
+    def refresh(self) -> None:
+        kind, read = self._list()
+        counts: dict[str, float] = {}
+
+        def look() -> None:
+            if workshop_file().exists():
+                counts.update(OwnShelf().counts(kind))
+
+        self.attempt(look)
+        wanted = self.search.text().lower()
+        items = {n: i for n, i in read().items() if wanted in n.lower()}
+        self._names = list(items)
+        rows = []
+        for name, item in items.items():
+            shown = [
+                f"{_field(f)} {v:g}{_unit(f)}"
+                for f in type(item).model_fields
+                if isinstance(v := getattr(item, f), float)
+            ]
+            weight = getattr(item, "weight_g", None)
+            shown += [f"{weight:.2f} g"] if weight is not None and getattr(item, "mass_g", None) is None else []
+            rows.append([name, ", ".join(shown), f"{counts[name]:g}" if name in counts else "", item.source or "own"])
+        fill(self.table, rows)
+
+    def _picked(self, row: int, *_: int) -> None:
+        if 0 <= row < len(self._names):
+            self.entry.setText(self._names[row])
+            kind, _ = self._list()
+            self.count.show_value(OwnShelf().counts(kind).get(self._names[row]) if workshop_file().exists() else None)
+
+    def enter(self) -> None:
+        """Your own figures for the entry, over those it has; bad ones are said and stay in the field."""
+        kind, read = self._list()
+        name = self.entry.text().strip()
+        given = {}
+        for text in self.fields.text().split():
+            field, _, value = text.partition("=")
+            given[field] = value
+        old = read().get(name)
+        kept = {} if old is None else {f: str(v) for f in kind.model_fields if (v := getattr(old, f)) is not None}
+        item = item_from(kind, {**kept, "source": "own", **given, "name": name}, f"{self.name}, {name or 'no name'}")
+        OwnShelf().put([item])
+        self.fields.clear()
+        self.say(f"{name} is on your shelf, in {workshop_file()}.")
+        self.refresh()
+
+    def take_off(self) -> None:
+        kind, _ = self._list()
+        done = OwnShelf().remove(kind, self.entry.text().strip())
+        self.say(
+            "Taken off; the shipped entry, if there is one, is seen again."
+            if done
+            else "That is not an entry of yours."
+        )
+        self.refresh()
+
+    def _count(self, value: float) -> None:
+        kind, _ = self._list()
+        if self.entry.text().strip():
+            OwnShelf().set_count(kind, self.entry.text().strip(), value)
+            self.refresh()
+
+    def _ask_in(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Entries from CSV", "", "Tables (*.csv)")
+        if name:
+            self.take_in(Path(name))
+
+    def take_in(self, path: Path) -> None:
+        kind, _ = self._list()
+
+        def work() -> None:
+            items, counts = from_csv(kind, path)
+            shelf = OwnShelf()
+            shelf.put(items)
+            for entry, count in counts.items():
+                shelf.set_count(kind, entry, count)
+            self.say(f"Took {len(items)} entries.")
+
+        if self.attempt(work):
+            self.refresh()
+
+    def _ask_out(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "List as CSV", f"{self.name}.csv", "*.csv")
+        if name:
+            self.write_out(Path(name))
+
+    def write_out(self, path: Path) -> None:
+        kind, read = self._list()
+
+        def work() -> None:
+            counts = OwnShelf().counts(kind) if workshop_file().exists() else {}
+            write_text_whole(path, to_csv(kind, read(), counts))
+            self.say(f"Wrote {path.name}.")
+
+        self.attempt(work)
+
+
+def _field(name: str) -> str:
+    for ending in ("_g_ml", "_mm", "_g_m2", "_g", "_h", "_min", "_c"):
+        name = name.removesuffix(ending)
+    return name.replace("_", " ")
+
+
+def _unit(name: str) -> str:
+    units = {"_g_ml": " g/mL", "_mm": " mm", "_g_m2": " g/m²", "_g": " g", "_h": " h", "_min": " min", "_c": " °C"}
+    return next((unit for ending, unit in units.items() if name.endswith(ending)), "")

@@ -1,0 +1,142 @@
+"""The Lines bench: the drawing, its cards, and the pages for tracing and rescaling."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
+
+from yellowbob.app.benches.lines.cards import CutsCard, MeasuresCard, PointCard
+from yellowbob.app.benches.lines.ladder_page import LadderPage
+from yellowbob.app.benches.lines.mesh_page import MeshPage
+from yellowbob.app.benches.lines.trace_page import TracePage
+from yellowbob.app.benches.lines.view import LinesView
+from yellowbob.app.session.demo_designs import DEMO_PICTURE, demo_files
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.cards import button, drop
+from yellowbob.design.files import read_design
+from yellowbob.design.outline_edits import blank
+from yellowbob.design.starts import with_shape
+from yellowbob.ground.errors import YellowBobError
+
+
+class LinesBench(QWidget):
+    """From a picture with one known length, or from nothing, to a closed solid."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.view = LinesView(session)
+        self.trace = TracePage(session)
+        self.ladder = LadderPage(session)
+        self.mesh = MeshPage(session)
+        self.mesh.finished.connect(self.show_drawing)
+        self.pages = QStackedWidget()
+        for page in (self.view, self.trace, self.ladder, self.mesh):
+            self.pages.addWidget(page)
+        self.trace.finished.connect(self.show_drawing)
+        self.ladder.finished.connect(self.show_drawing)
+        self.trace.traced_over.connect(self.view.lay_under)
+        self.cards = QWidget()
+        line = QHBoxLayout(self.cards)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(10)
+        self.point = PointCard(session, self.view)
+        self.cuts = CutsCard(session)
+        self.measures = MeasuresCard(session)
+        for card, share in ((self.point, 4), (self.cuts, 6), (self.measures, 2)):
+            card.setMinimumHeight(186)
+            card.setMaximumHeight(200)
+            line.addWidget(card, share)
+        tools = QHBoxLayout()
+        tools.setSpacing(6)
+        tools.addWidget(drop("Start", self._fill_start, "Start a body"))
+        tools.addWidget(drop("Ghost", self._fill_ghost, "Compare with another design"))
+        self.measures.buttons.addLayout(tools)
+        more = QHBoxLayout()
+        more.setSpacing(6)
+        more.addWidget(button("Rescale", self.show_ladder))
+        more.addWidget(drop("Out", self._fill_out, "Export the body"))
+        self.measures.buttons.addLayout(more)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(10)
+        column.addWidget(self.pages, 1)
+        column.addWidget(self.cards)
+
+    def show_drawing(self) -> None:
+        self.pages.setCurrentWidget(self.view)
+        self.view.setFocus()
+
+    def show_trace(self) -> None:
+        self.pages.setCurrentWidget(self.trace)
+
+    def trace_demo(self) -> None:
+        self.trace.open(DEMO_PICTURE)
+        self.show_trace()
+
+    def show_mesh(self) -> None:
+        self.pages.setCurrentWidget(self.mesh)
+
+    def show_ladder(self) -> None:
+        self.ladder.refresh()
+        self.pages.setCurrentWidget(self.ladder)
+
+    def _fill_start(self, menu: QMenu) -> None:
+        menu.addAction("Trace a picture").triggered.connect(self.show_trace)
+        menu.addAction("Trace the demo picture").triggered.connect(self.trace_demo)
+        menu.addAction("Solid from CAD").triggered.connect(self.show_mesh)
+        menu.addAction("Outlines from SVG").triggered.connect(self._ask_svg)
+        menu.addAction("A plain carved body").triggered.connect(lambda: self.start("lofted"))
+        menu.addAction("A plain turned body").triggered.connect(lambda: self.start("turned"))
+
+    def start(self, kind: str) -> None:
+        """A plain body in place of this one; fittings stay, holes and cuts go."""
+        design = self.session.design
+        shape = blank("turned" if kind == "turned" else "lofted", design.shape.length_mm)
+        self.session.edit(with_shape(design, shape), f"plain {kind} body")
+
+    def _ask_svg(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Outlines from SVG", "", "Drawings (*.svg)")
+        if name:
+            self.take_svg(Path(name))
+
+    def take_svg(self, path: Path) -> None:
+        from yellowbob.lines.svg import read_svg_body
+
+        design = self.session.design
+        try:
+            shape, cuts = read_svg_body(path)
+        except YellowBobError as error:
+            self.session.said.emit(f"! {error}")
+            return
+        self.session.edit(with_shape(design, shape, cuts), f"outlines from {path.name}")
+
+    def _fill_ghost(self, menu: QMenu) -> None:
+        menu.addAction("None").triggered.connect(lambda: self.show_ghost(None))
+        for file in demo_files():
+            menu.addAction(file.stem).triggered.connect(lambda _=False, f=file: self.show_ghost(f))
+        menu.addAction("Hide the traced picture").triggered.connect(lambda: self.view.lay_under(None, None))
+
+    def show_ghost(self, file: Path | None) -> None:
+        """Another design's outlines, faint, behind this one's."""
+        self.view.ghost = read_design(file) if file else None
+        self.view.update()
+
+    def _fill_out(self, menu: QMenu) -> None:
+        for suffix, words in ((".stl", "Solid, STL"), (".3mf", "Solid, 3MF"), (".svg", "Outlines, SVG")):
+            menu.addAction(words).triggered.connect(lambda _=False, s=suffix: self._ask_out(s))
+
+    def _ask_out(self, suffix: str) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "Export", f"{self.session.design.name}{suffix}", f"*{suffix}")
+        if name:
+            self.write_out(Path(name))
+
+    def write_out(self, path: Path) -> None:
+        from yellowbob.shop.exports import export
+
+        try:
+            export(self.session.study, path)
+            self.session.said.emit(f"Wrote {path.name}, in mm.")
+        except YellowBobError as error:
+            self.session.said.emit(f"! {error}")

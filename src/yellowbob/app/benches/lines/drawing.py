@@ -1,0 +1,284 @@
+"""What is seen on the Lines bench: side above, plan below, the section that slides along, the area curve."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QTransform,
+)
+
+from yellowbob.app.benches.lines.places import Places
+from yellowbob.app.session.background import Warm
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.design.corner_edits import Corner, corners
+from yellowbob.design.model import Design
+from yellowbob.design.outline_edits import (
+    PointRef,
+    curve_names,
+    outline_of,
+)
+from yellowbob.design.shape import MeshBody
+from yellowbob.ground.quantities import show
+from yellowbob.lines.curves import curve
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.picture import View
+from yellowbob.lines.plates import lip_plan
+from yellowbob.lines.sections import sections_at
+from yellowbob.study import of
+
+Array = NDArray[np.float64]
+
+
+class LinesDrawing(Places):
+    """Painting of the outlines; `LinesView` adds the hands."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setMinimumSize(420, 300)
+        self.point: PointRef | None = None
+        self.ghost: Design | None = None
+        self.section_x = 0.4
+        self.frames = 0
+        self._under: tuple[QImage, Array] | None = None
+        self._solid: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
+        self._drag: str = ""
+        self._cut: tuple[str, int] | None = None
+        self.corner: Corner | None = None
+
+    def sizeHint(self) -> QSize:
+        return QSize(944, 470)
+
+    # ---- painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), colour(Look.now.card))
+        design = self.design()
+        self._paint_words(painter)
+        self._paint_under(painter)
+        self._paint_solid(painter)
+        if self.ghost is not None:
+            painter.setClipRect(QRectF(0, 0, self.width() - 240, self.height()))
+            self._paint_curves(painter, self.ghost, colour(Look.now.soft, 150), Qt.PenStyle.DashLine)
+            painter.setClipping(False)
+        if not isinstance(design.shape, MeshBody):
+            self._paint_curves(painter, design, colour(Look.now.ink), Qt.PenStyle.SolidLine)
+            self._paint_area(painter, design)
+            self._paint_section(painter, design)
+            self._paint_points(painter, design)
+        self._paint_handles(painter)
+        if self.session.fault:
+            box = QRectF(16, self.height() - 50, self.width() - 32, 36)
+            painter.setPen(QPen(colour(Look.now.bad), 2))
+            painter.setBrush(colour(Look.now.card))
+            painter.drawRoundedRect(box, 4, 4)
+            painter.setFont(font(10.5, True))
+            flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(box.adjusted(12, 2, -12, -2), flags, f"! {self.session.fault}")
+        edge = colour(Look.now.water_ink if self.hasFocus() else Look.now.line)
+        painter.setPen(QPen(edge, 2 if self.hasFocus() else 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        painter.end()
+        self.frames += 1
+
+    def _paint_words(self, painter: QPainter) -> None:
+        painter.setFont(font(9))
+        painter.setPen(colour(Look.now.soft))
+        painter.drawText(QPointF(16, 22), "side")
+        painter.drawText(QPointF(16, self.plan_origin().y() - self._reach()[2] * self.scale() + 8), "plan")
+        painter.drawText(QPointF(self.width() - 226, 22), "section")
+        zero, unit = self.plan_origin(), Units.of("length")
+        y = zero.y() + self._reach()[2] * self.scale() + 22
+        painter.setPen(QPen(colour(Look.now.line), 1))
+        long = self.length()
+        painter.drawLine(QPointF(zero.x(), y), QPointF(zero.x() + long * self.scale(), y))
+        painter.setFont(font(8))
+        painter.setPen(colour(Look.now.soft))
+        step = 10.0 if long < 160 else 20.0
+        for number in range(int(long / step) + 1):
+            x = zero.x() + number * step * self.scale()
+            painter.drawLine(QPointF(x, y), QPointF(x, y + 4))
+            painter.drawText(
+                QRectF(x - 24, y + 4, 48, 14),
+                Qt.AlignmentFlag.AlignCenter,
+                show(number * step, unit, None if unit == "in" else 0),
+            )
+        painter.drawText(QPointF(zero.x() + long * self.scale() + 16, y + 8), unit)
+
+    def lay_under(self, image: QImage | None, to_px: Array | None) -> None:
+        """Lay a traced picture under the side view; None takes it away."""
+        self._under = None if image is None or to_px is None else (image, np.asarray(to_px))
+        self.update()
+
+    def _paint_under(self, painter: QPainter) -> None:
+        if self._under is None:
+            return
+        image, to_px = self._under
+        # picture pixel -> mm -> widget: invert the affine map, then the view's own
+        back = np.linalg.inv(np.vstack([to_px, [0.0, 0.0, 1.0]]))
+        origin, scale = self.side_origin(), self.scale()
+        view = np.array([[scale, 0.0, origin.x()], [0.0, -scale, origin.y()], [0.0, 0.0, 1.0]])
+        whole = view @ back
+        painter.save()
+        painter.setClipRect(QRectF(0, 0, self.width() - 240, self.plan_origin().y() - self._reach()[2] * scale - 50))
+        painter.setOpacity(0.8)
+        painter.setTransform(
+            QTransform(whole[0, 0], whole[1, 0], whole[0, 1], whole[1, 1], whole[0, 2], whole[1, 2]), combine=True
+        )
+        painter.drawImage(QPointF(0, 0), image)
+        painter.restore()
+
+    def _paint_solid(self, painter: QPainter) -> None:
+        if not self.sound():
+            return
+        side, plan = self.side_origin(), self.plan_origin()
+        mesh, ratio = of.whole(self.session.study), self.devicePixelRatioF()
+        places = (side.x(), side.y(), plan.x(), plan.y())
+        wanted = (self.scale(), places, self.width(), self.height(), ratio, Look.now, Warm.ready)
+        if self._solid is None or self._solid[0] is not mesh or self._solid[1] != wanted:
+            image = QPixmap(self.size() * ratio)
+            image.setDevicePixelRatio(ratio)
+            image.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(image)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            x, y, z = np.eye(3)
+            for up, origin in ((z, side), (y, plan)):
+                view = View(x, up, self.scale(), np.zeros(3), (origin.x(), origin.y()))
+                paint.paint_solid(inner, mesh, view, small=True)
+            inner.end()
+            self._solid = (mesh, wanted, image)
+        painter.setOpacity(0.25 if self._under is not None else 0.55)
+        painter.drawPixmap(0, 0, self._solid[2])
+        painter.setOpacity(1.0)
+
+    def _paint_curves(self, painter: QPainter, design: Design, tone: QColor, style: Qt.PenStyle) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(tone, 2.0 if style == Qt.PenStyle.SolidLine else 1.4, style))
+        for name in curve_names(design):
+            controls = curve(outline_of(design, name)).controls
+            for view, sign in (("back", 1.0), ("back", -1.0), ("plan", 1.0), ("plan", -1.0)):
+                shown = {"back": view == "back" and sign > 0, "belly": view == "back" and sign > 0, "plan": view == "plan",
+                         "profile": True}[name]  # fmt: skip
+                if not shown:
+                    continue
+                path = QPainterPath(self.to_px(view, controls[0, 0, 0], sign * controls[0, 0, 1]))
+                for one in controls:
+                    path.cubicTo(*(self.to_px(view, p[0], sign * p[1]) for p in one[1:]))
+                painter.drawPath(path)
+
+    def _paint_area(self, painter: QPainter, design: Design) -> None:
+        """The curve of section areas, between side and plan."""
+        shape = design.shape
+        assert not isinstance(shape, MeshBody)
+        x = np.linspace(0.0, shape.length_mm, 80)
+        area = sections_at(shape, x).areas()
+        base = self.plan_origin().y() - self._reach()[2] * self.scale() - 12
+        rise = 34.0 / max(float(area.max()), 1e-9)
+        points = [
+            QPointF(self.side_origin().x() + a * self.scale(), base - v * rise) for a, v in zip(x, area, strict=True)
+        ]
+        painter.setPen(QPen(colour(Look.now.water_ink), 1.4))
+        painter.setBrush(colour(Look.now.water_top, 90))
+        painter.drawPolygon(QPolygonF([QPointF(points[0].x(), base), *points, QPointF(points[-1].x(), base)]))
+        painter.setFont(font(8))
+        painter.setPen(colour(Look.now.water_ink))
+        words = f"area of the section, at most {area.max():.0f} mm²"
+        painter.drawText(QRectF(points[-1].x() - 260, base - 34, 256, 14), Qt.AlignmentFlag.AlignRight, words)
+
+    def _paint_section(self, painter: QPainter, design: Design) -> None:
+        """The cross-section at the slider, at a scale of its own when the body is small."""
+        shape = design.shape
+        assert not isinstance(shape, MeshBody)
+        at = self.section_x * shape.length_mm
+        ring = sections_at(shape, np.array([at])).rings(96)[0]
+        half = max(float(np.ptp(ring[:, 1])), float(np.ptp(ring[:, 2])), 1.0)
+        scale = min(190.0 / half, 4.0 * self.scale())
+        middle = QPointF(self.width() - 122, 46 + 100)
+        lift = float(ring[:, 2].max() + ring[:, 2].min()) / 2
+        points = [QPointF(middle.x() + y * scale, middle.y() - (z - lift) * scale) for _, y, z in ring]
+        painter.setPen(QPen(colour(Look.now.ink), 2))
+        painter.setBrush(colour(Look.now.wood))
+        painter.drawPolygon(QPolygonF(points))
+        unit = Units.of("length")
+        painter.setFont(font(9))
+        painter.setPen(colour(Look.now.soft))
+        words = f"{show(float(np.ptp(ring[:, 1])), unit)} wide, {show(float(np.ptp(ring[:, 2])), unit)} {unit} deep"
+        painter.drawText(QRectF(self.width() - 226, 254, 210, 16), Qt.AlignmentFlag.AlignHCenter, words)
+        top, foot = self._grip().y(), self.plan_origin().y() + self._reach()[2] * self.scale()
+        painter.setPen(QPen(colour(Look.now.soft), 1, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(self._grip().x(), top), QPointF(self._grip().x(), foot))
+        paint.paint_mark(painter, self._grip(), self._drag == "section")
+
+    def _grip(self) -> QPointF:
+        """Where the section's slider is grabbed: above the side view."""
+        x = self.side_origin().x() + self.section_x * self.length() * self.scale()
+        return QPointF(x, 30.0)
+
+    def _paint_points(self, painter: QPainter, design: Design) -> None:
+        for name in curve_names(design):
+            for index, point in enumerate(outline_of(design, name)):
+                paint.paint_mark(
+                    painter, self.to_px(name, *point.at_mm), self.point == PointRef(name, index), point.bend == "corner"
+                )
+
+    def _paint_lip(self, painter: QPainter) -> None:
+        """A lip's own plan in its own plane, slot uppermost."""
+        lip = self.own_lip()
+        if lip is None:
+            return
+        outline = [(along, across) for along, across in lip_plan(lip) if along >= 0]
+        painter.setPen(QPen(colour(Look.now.ink), 2))
+        painter.setBrush(colour(Look.now.water_top, 90))
+        painter.drawPolygon(QPolygonF([self.to_px("lip", *p) for p in outline]))
+        painter.setFont(font(9))
+        painter.setPen(colour(Look.now.soft))
+        words = f"{lip.name}, flat, slot uppermost"
+        painter.drawText(QRectF(self.width() - 226, 280, 210, 16), Qt.AlignmentFlag.AlignHCenter, words)
+
+    def _paint_handles(self, painter: QPainter) -> None:
+        shell = self.session.design.body.shell
+        if shell is not None:
+            painter.setPen(QPen(colour(Look.now.water_ink), 2, Qt.PenStyle.DashDotLine))
+            painter.drawPolyline(QPolygonF([self.to_px("back", x, z) for x, z in shell.split_mm]))
+        self._paint_thin(painter)
+        self._paint_lip(painter)
+        for corner in corners(self.session.design):
+            paint.paint_mark(painter, self.to_px(corner.view, *corner.at_mm), corner == self.corner, True)
+        painter.setFont(font(8.5))
+        for which, at, name in self.handles():
+            paint.paint_mark(painter, at, which == self._cut, True)
+            painter.setPen(colour(Look.now.ink))
+            painter.drawText(QPointF(at.x() + 10, at.y() - 6), name)
+
+    def _paint_thin(self, painter: QPainter) -> None:
+        """Walls the cuts left too thin, marked where they are; the thinnest with its figure."""
+        walls = of.thin(self.session.study) if self.sound() and self.session.study.knows(of.thin) else ()
+        painter.setPen(QPen(colour(Look.now.bad), 2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for wall in walls[:60]:
+            at = self.to_px("back", wall.at_mm[0], wall.at_mm[2])
+            painter.drawLine(at + QPointF(-3, -3), at + QPointF(3, 3))
+            painter.drawLine(at + QPointF(-3, 3), at + QPointF(3, -3))
+        if walls:
+            unit = Units.of("length")
+            painter.setFont(font(9, True))
+            at = self.to_px("back", walls[0].at_mm[0], walls[0].at_mm[2])
+            painter.drawText(at + QPointF(10, 16), f"! wall {show(walls[0].thick_mm, unit)} {unit}")

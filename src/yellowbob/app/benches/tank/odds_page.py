@@ -1,0 +1,158 @@
+"""Build odds: the shares that float, sit and come right, what matters most, and the fan of waterlines in the tank."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QSpinBox, QVBoxLayout, QWidget
+
+from yellowbob.app.session.background import Told
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.trials.odds import Odds, odds
+
+
+class Bars(QWidget):
+    """Shares as bars with their figures, a row each."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setMinimumSize(260, 92)
+        self.setAccessibleName("Shares of builds")
+        self.rows: list[tuple[str, float]] = []
+
+    def show_rows(self, rows: list[tuple[str, float]]) -> None:
+        self.rows = rows
+        self.setAccessibleDescription("; ".join(f"{words}: {100 * share:.1f} %" for words, share in rows))
+        self.update()
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        now = Look.now
+        for number, (words, share) in enumerate(self.rows):
+            y = number * 30.0
+            painter.setFont(font(10))
+            painter.setPen(colour(now.ink))
+            painter.drawText(QRectF(0, y, 150, 26), Qt.AlignmentFlag.AlignVCenter, words)
+            room = QRectF(154, y + 6, self.width() - 154 - 74, 14)
+            painter.fillRect(room, colour(now.wood))
+            painter.fillRect(
+                QRectF(room.left(), room.top(), room.width() * share, room.height()), colour(now.water_deep)
+            )
+            painter.setFont(font(11, True))
+            painter.drawText(QRectF(room.right() + 6, y, 68, 26), Qt.AlignmentFlag.AlignVCenter, f"{100 * share:.1f} %")
+
+
+class OddsPage(CardPage):
+    """If every build differs as yours do."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Build odds", session)
+        self.found: Odds | None = None
+        self._design = session.design
+        self.builds = QSpinBox()
+        self.builds.setRange(100, 50_000)
+        self.builds.setSingleStep(1000)
+        self.builds.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.builds.setValue(5000)
+        self.builds.setMinimumWidth(92)
+        self.builds.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.builds.setAccessibleName("Builds")
+        self.run = button("Work out the odds", self.start)
+        self.halt = button("Stop", self.stop)
+        self.halt.setEnabled(False)
+        self.bar = QProgressBar()
+        self.bar.setAccessibleName("Builds settled")
+        self.bar.setTextVisible(False)
+        self.bar.setFixedHeight(10)
+        self.bars = Bars()
+        self.says = QLabel("Draws builds whose wood, finish, holes, ballast and hooks differ as such things do, and "
+                           "settles each of them.")  # fmt: skip
+        self.says.setWordWrap(True)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.says.setAccessibleName("What the odds say")
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 8, 12, 8)
+        line.setSpacing(18)
+        left = QVBoxLayout()
+        title = QLabel("If every build differs as yours do")
+        title.setObjectName("title")
+        left.addWidget(title)
+        grid = QGridLayout()
+        label = QLabel("Builds")
+        label.setObjectName("soft")
+        grid.addWidget(label, 0, 0)
+        grid.addWidget(self.builds, 0, 1)
+        grid.addWidget(self.run, 1, 0, 1, 2)
+        grid.addWidget(self.bar, 2, 0)
+        grid.addWidget(self.halt, 2, 1)
+        left.addLayout(grid)
+        left.addStretch(1)
+        line.addLayout(left, 2)
+        line.addWidget(self.bars, 4)
+        line.addWidget(self.says, 4)
+        session.changed.connect(self._forget)
+
+    def start(self) -> None:
+        """Draw and settle, off the interface's thread."""
+        study, builds = self.session.study, self.builds.value()
+        self.run.setEnabled(False)
+        self.halt.setEnabled(True)
+        self.bar.setValue(0)
+
+        def work(told: Told) -> Odds:
+            return odds(study, builds, 1, lambda done: told(done / builds))
+
+        self.session.tasks.start(
+            "odds", work, self._take, self._refuse, lambda share: self.bar.setValue(round(100 * share))
+        )
+
+    def stop(self) -> None:
+        self.session.tasks.stop("odds")
+        self._ready()
+        self.says.setText("Stopped.")
+
+    def _ready(self) -> None:
+        self.run.setEnabled(True)
+        self.halt.setEnabled(False)
+
+    def _refuse(self, words: str) -> None:
+        self._ready()
+        self.says.setText(f"! {words}")
+
+    def _forget(self) -> None:
+        """Another design: its odds are not these."""
+        if self.session.design is self._design:
+            return
+        self._design = self.session.design
+        if self.session.tasks.running("odds"):
+            self.stop()
+        if self.found is not None:
+            self.found = None
+            self.session.fan = ()
+            self.bars.show_rows([])
+            self.says.setText("The design has changed since; work them out again.")
+
+    def _take(self, found: Odds) -> None:
+        self._ready()
+        self.bar.setValue(100)
+        self.found = found
+        self.bars.show_rows([("float, hooks on", found.floats), (f"sit within {found.wanted}", found.sits),
+                             ("come right", found.comes_right)])  # fmt: skip
+        p, d, r = found.pitch_deg, found.draft_mm, found.reserve_g
+        lines = [f"Nine of ten builds: pitch {p.low:.1f} to {p.high:.1f}°, draft {d.low:.1f} to {d.high:.1f} mm, "
+                 f"{r.low:.1f} to {r.high:.1f} g to spare."]  # fmt: skip
+        if found.matters:
+            first = found.matters[0]
+            lines.append(f"<b>Attend to first:</b> {first.words}, {100 * first.share:.0f} % of the spread of pitch.")
+        if found.if_weighed is not None:
+            lines.append(f"This piece weighed: {100 * found.if_weighed:.0f} % would sit as wanted.")
+        if found.if_jig is not None:
+            lines.append(f"Drilled in a jig: {100 * found.if_jig:.0f} % would.")
+        lines.append("<i>An estimate: its tolerances are rules until you have weighed your own.</i>")
+        self.says.setText("<br>".join(lines))
+        floating = found.done.floats
+        self.session.show_fan(found.done.ups[floating][:160], found.done.draft_mm[floating][:160])

@@ -1,0 +1,334 @@
+"""The drawing in the tank: the lure at its rest, looked at from port, with plan and tail views; grabbed and nudged."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PySide6.QtWidgets import QWidget
+
+from yellowbob.afloat.immersion import capillary
+from yellowbob.afloat.rest import Rest
+from yellowbob.app.benches.tank.poser import Poser
+from yellowbob.app.session.background import Warm
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.camera import level_axes, side_camera, small_view
+from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.theme import Look, colour, font, width_of
+from yellowbob.design.edits import Grip, grips, moved
+from yellowbob.ground.quantities import show
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.picture import View
+from yellowbob.study import Study, of
+
+Array = NDArray[np.float64]
+
+NUDGE_MM = 0.1
+SHIFT_TIMES = 10
+GRAB_PX = 14.0
+FINE_MM2 = 80.0
+"""A waterplane smaller than this is fine enough for the meniscus to count: the band it puts on the draft is shown."""
+
+
+class TankView(QWidget):
+    """Shows `session.rest`; drags and arrow keys move the selected piece."""
+
+    def __init__(self, session: Session, poser: Poser | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setAccessibleName("Tank: the lure at rest")
+        self.setAccessibleDescription("Arrow keys nudge the selected piece; comma and full stop select another")
+        self.setMinimumSize(420, 300)
+        self._drag: tuple[Grip, QPointF] | None = None
+        self._held: float | None = None
+        self.frames = 0
+        self._plan: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
+        self._ruler: tuple[tuple[Any, ...], QPixmap] | None = None
+        self._camera: tuple[Study, Rest | None, QSize, View] | None = None
+        session.changed.connect(self.update)
+        session.picked.connect(self.update)
+        session.moved.connect(self.update)
+        self.poser = poser if poser is not None else Poser(session)
+        self.poser.changed.connect(self.update)
+
+    def sizeHint(self) -> QSize:
+        return QSize(944, 470)
+
+    # ---- where things are
+
+    def up(self) -> Array:
+        rest = self.session.shown
+        return np.asarray(rest.up if rest is not None else (0.0, 0.0, 1.0), dtype=float)
+
+    def camera(self) -> View:
+        """The side view as it is drawn now."""
+        study, rest, up = self.session.study, self.session.shown, self.up()
+        if self._camera is not None and self._camera[:3] == (study, rest, self.size()):
+            return self._camera[3]
+        mesh = of.whole(study)
+        top = float((mesh.vertices @ up).max())
+        height = rest.height_mm if rest is not None else top + 4.0
+        area = (24.0, 92.0, self.width() - 48.0, self.height() - 92.0 - 14.0)
+        held = self._held
+        if held is None and self.session.posture is not None and not self.poser.posing:
+            # a moment is drawn at one scale whatever its attitude, so that it does not breathe
+            reach = 1.1 * float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0]))
+            held = min(area[2], area[3]) / reach
+        view = side_camera(mesh, study.design, up, height, area, held)
+        self._camera = (study, rest, self.size(), view)
+        return view
+
+    def place_of(self, piece: Grip) -> Array | None:
+        """Where a piece is grabbed, body axes."""
+        study = self.session.study
+        if piece.kind == "ballast":
+            listed = of.holes(study).ballast
+            return listed[piece.index].weight.centre_mm if piece.index < len(listed) else None
+        fittings = study.design.fittings
+        return np.asarray(fittings[piece.index].at_mm) if piece.index < len(fittings) else None
+
+    def piece_at(self, at: QPointF) -> Grip | None:
+        """The nearest piece within reach of the pointer."""
+        view, best, nearest = self.camera(), None, GRAB_PX
+        for piece in grips(self.session.study.design):
+            place = self.place_of(piece)
+            if place is None:
+                continue
+            x, y = view.pixels(place)
+            away = math.hypot(at.x() - x, at.y() - y)
+            if away < nearest:
+                best, nearest = piece, away
+        return best
+
+    # ---- painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area = QRectF(0, 0, self.width(), self.height())
+        painter.fillRect(area, colour(Look.now.card))
+        session = self.session
+        try:
+            view = self.camera()
+        except Exception as error:
+            if not session.fault:
+                raise
+            self._paint_fault(painter, area, session.fault or str(error))
+            return
+        study, rest, up = session.study, session.shown, self.up()
+        surface = view.origin[1]
+        picked = session.piece
+        ballast = picked.index if picked and picked.kind == "ballast" else None
+        fitting = picked.index if picked and picked.kind == "fitting" else None
+        paint.paint_water(painter, area, surface)
+        paint.paint_solid(painter, of.whole(study), view)
+        paint.paint_wires(painter, view, study.design)
+        paint.paint_wet(painter, area, surface)
+        aft, _ = level_axes(up)
+        zero = view.origin[0] + float(((of.whole(study).vertices - view.place) @ aft).min()) * view.scale
+        self._paint_ruler(painter, area, surface, zero, view.scale)
+        work = self.poser.work  # while it is posed, the ballast that is looked for is not drawn where it was
+        paint.paint_holes(painter, view, of.holes(work.bare) if work is not None else of.holes(study), ballast)
+        paint.paint_fittings(painter, view, study.design, fitting)
+        if session.fan and session.posture is None:
+            paint.paint_fan(painter, view, of.whole(study), *session.fan)
+        self.poser.paint(painter, view)
+        if rest is not None and session.posture is None:
+            self._paint_centres(painter, view)
+        self._paint_small(painter, view)
+        self._paint_figures(painter)
+        if session.fault:
+            self._paint_fault(painter, area, session.fault)
+        painter.setPen(
+            QPen(colour(Look.now.water_ink if self.hasFocus() else Look.now.line), 2 if self.hasFocus() else 1)
+        )
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(area.adjusted(0.5, 0.5, -0.5, -0.5))
+        painter.end()
+        self.frames += 1
+        if self.frames == 1 and not Warm.ready:
+            QTimer.singleShot(30, lambda: session.background.load(self.update))
+
+    def _paint_centres(self, painter: QPainter, view: View) -> None:
+        rest, study = self.session.rest, self.session.study
+        if rest is None:
+            return
+        g = view.pixels(np.asarray(of.afloat(study).centre_mm))
+        b = view.pixels(np.asarray(rest.buoyancy_mm))
+        painter.setPen(QPen(colour(Look.now.ink), 1, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(b[0], min(g[1], b[1]) - 46), QPointF(b[0], max(g[1], b[1]) + 46))
+        paint.paint_centre(painter, (b[0], b[1]), "B", colour(Look.now.water_ink), label_left=False)
+        paint.paint_centre(painter, (g[0], g[1]), "G", colour(Look.now.ink), label_left=True)
+
+    def _paint_small(self, painter: QPainter, view: View) -> None:
+        study, up = self.session.study, self.up()
+        painter.setFont(font(8.5))
+        right = self.width() - 18.0
+        scale = view.scale * 0.45
+        painter.setPen(colour(Look.now.soft))
+        painter.drawText(QRectF(right - 120, 8, 120, 16), Qt.AlignmentFlag.AlignRight, "from the tail")
+        painter.drawText(QRectF(right - 330, 8, 190, 16), Qt.AlignmentFlag.AlignLeft, "plan")
+        mesh = of.whole(study)
+        self._paint_plan(painter, right - 330, 26, scale)
+        _, starboard = level_axes(up)
+        tail = small_view(mesh, starboard, up, (right - 118, 26, 118, 66), scale)
+        paint.paint_solid(painter, mesh, tail, small=True)
+        rest = self.session.shown
+        if rest is not None:
+            y = tail.origin[1] - tail.scale * (rest.height_mm - float(tail.place @ up))
+            painter.setPen(QPen(colour(Look.now.water_ink), 2))
+            painter.drawLine(QPointF(right - 112, y), QPointF(right - 2, y))
+
+    def _paint_plan(self, painter: QPainter, x: float, y: float, scale: float) -> None:
+        """The plan does not change with the attitude: painted once for each shape and size."""
+        mesh, wanted = of.whole(self.session.study), (scale, self.devicePixelRatioF(), Look.now, Warm.ready)
+        if self._plan is None or self._plan[0] is not mesh or self._plan[1] != wanted:
+            image = QPixmap(QSize(190, 62) * self.devicePixelRatioF())
+            image.setDevicePixelRatio(self.devicePixelRatioF())
+            image.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(image)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            plan = small_view(mesh, np.array([1.0, 0, 0]), np.array([0, 1.0, 0]), (1, 1, 188, 60), scale)
+            paint.paint_solid(inner, mesh, plan, small=True)
+            inner.end()
+            self._plan = (mesh, wanted, image)
+        painter.drawPixmap(QPointF(x, y), self._plan[2])
+
+    def _paint_ruler(self, painter: QPainter, area: QRectF, surface: float, zero: float, scale: float) -> None:
+        """The ruler depends on scale and unit alone: painted once for each, then shifted along."""
+        ratio = self.devicePixelRatioF()
+        wanted = (scale, Units.of("length"), self.width(), ratio, Look.now)
+        if self._ruler is None or self._ruler[0] != wanted:
+            image = QPixmap(QSize(self.width() + 40, 30) * ratio)
+            image.setDevicePixelRatio(ratio)
+            image.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(image)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint.paint_ruler(inner, QRectF(0, 0, self.width() + 40, 30), 28.0, 20.0, scale)
+            inner.end()
+            self._ruler = (wanted, image)
+        painter.save()
+        painter.setClipRect(area.adjusted(0, 0, -16, 0))
+        painter.drawPixmap(QPointF(zero - 20.0, surface - 28.0), self._ruler[1])
+        painter.restore()
+        painter.setFont(font(8))
+        painter.setPen(colour(Look.now.water_ink))
+        words = f"{Units.of('length')} along the water"
+        painter.drawText(QRectF(area.right() - 130, surface + 5, 122, 16), Qt.AlignmentFlag.AlignRight, words)
+
+    def _paint_figures(self, painter: QPainter) -> None:
+        """The large figures: attitude, what shows, draft; unit once."""
+        rest = self.session.shown
+        if rest is None:
+            painter.setPen(colour(Look.now.bad))
+            painter.setFont(font(26, bold=True))
+            painter.drawText(QPointF(20, 46), "Sinks")
+            painter.setFont(font(10))
+            weight = of.buoyancy(self.session.study).sinking_weight_g
+            unit = Units.of("mass")
+            painter.drawText(QPointF(20, 68), f"weighs {show(weight, unit)} {unit} under water")
+            return
+        pitch, roll = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
+        way = "nose up" if pitch > 0.05 else "nose down" if pitch < -0.05 else "level"
+        words = way if abs(roll) < 0.05 else f"{way}, {abs(roll):.1f}° to {'starboard' if roll > 0 else 'port'}"
+        if rest.neutral:
+            words += ", any side up"
+        unit = Units.of("length")
+        top = float((of.whole(self.session.study).vertices @ self.up()).max()) - rest.height_mm
+        under = "draft"
+        if self.session.posture is None and 0.0 < rest.waterplane_mm2 < FINE_MM2:
+            band = capillary(of.afloat(self.session.study), rest.up, rest.height_mm).draft_mm
+            under = f"draft, ± {show(band, unit)} by the meniscus"
+        figures = [(f"{abs(pitch):.1f}°", "", words), (show(max(top, 0.0), unit), unit, "shows above water"),
+                   (show(rest.draft_mm, unit), unit, under)]  # fmt: skip
+        x = 20.0
+        for number, unit_words, label in figures:
+            painter.setFont(font(25, True))
+            wide = width_of(number, 25, True)
+            painter.setPen(colour(Look.now.ink))
+            painter.drawText(QPointF(x, 46), number)
+            painter.setFont(font(10))
+            painter.setPen(colour(Look.now.soft))
+            painter.drawText(QPointF(x + wide + 4, 46), unit_words)
+            painter.drawText(QPointF(x, 66), label)
+            x += max(wide + 8 + width_of(unit_words, 10), width_of(label, 10)) + 26
+
+    def _paint_fault(self, painter: QPainter, area: QRectF, words: str) -> None:
+        box = QRectF(16, area.bottom() - 62, area.width() - 32, 48)
+        painter.setPen(QPen(colour(Look.now.bad), 2))
+        painter.setBrush(colour(Look.now.card))
+        painter.drawRoundedRect(box, 4, 4)
+        painter.setPen(colour(Look.now.bad))
+        painter.setFont(font(10.5, bold=True))
+        painter.drawText(
+            box.adjusted(12, 4, -12, -4), Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, f"! {words}"
+        )
+
+    # ---- hands
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton or (self.session.rest is None and self.session.fault):
+            return
+        if self.poser.press(event.position(), self.camera()):
+            self._held = self.camera().scale
+            return
+        piece = self.piece_at(event.position())
+        self.session.pick(piece)
+        self.session.end_thread()
+        self._held = self.camera().scale if piece is not None else None
+        self.session.dragging = piece is not None
+        self._drag = (piece, event.position()) if piece is not None else None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.poser.move(event.position(), self.camera()):
+            return
+        if self._drag is None:
+            over = self.piece_at(event.position())
+            self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
+            return
+        piece, last = self._drag
+        view = self.camera()
+        step = event.position() - last
+        self._drag = (piece, event.position())
+        self.move_piece(piece, view.right * (step.x() / view.scale) - view.up * (step.y() / view.scale), "drag")
+
+    def mouseReleaseEvent(self, _: QMouseEvent) -> None:
+        self.poser.release()
+        self._drag = self._held = self._camera = None
+        self.session.dragging = False
+        self.session.end_thread()
+        self.update()
+
+    def move_piece(self, piece: Grip, by: Array, thread: str) -> None:
+        """Move a piece by a body-axes vector, mm, as one step of undo a thread."""
+        thing = piece.of(self.session.design)
+        if thing is None:
+            return
+        design = moved(self.session.design, piece, float(by[0]), float(by[1]), float(by[2]))
+        self.session.edit(design, f"move {thing.name}", thread)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        arrows = {
+            Qt.Key.Key_Left: (-1.0, 0.0), Qt.Key.Key_Right: (1.0, 0.0), Qt.Key.Key_Up: (0.0, 1.0),
+            Qt.Key.Key_Down: (0.0, -1.0),
+        }  # fmt: skip
+        step = arrows.get(Qt.Key(event.key()))
+        tenfold = SHIFT_TIMES if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        if step is not None and self.poser.nudge(step[0] * tenfold, step[1] * tenfold):
+            return
+        if event.text() in (",", "."):
+            self.session.pick_next(1 if event.text() == "." else -1)
+        elif step is not None and self.session.piece is not None:
+            size = NUDGE_MM * tenfold
+            by = np.array([step[0] * size, 0.0, step[1] * size])
+            self.move_piece(self.session.piece, by, f"nudge {self.session.piece}")
+        else:
+            super().keyPressEvent(event)

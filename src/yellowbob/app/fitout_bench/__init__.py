@@ -1,1 +1,0 @@
-"""The Fit-out bench: hardware on the drawing, clearances, budget, measuring, resin, finish, shelf."""

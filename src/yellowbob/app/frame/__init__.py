@@ -1,0 +1,1 @@
+"""The window itself: header, weigh slip, verdict line, menus, brief."""

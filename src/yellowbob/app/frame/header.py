@@ -1,0 +1,114 @@
+"""The strip at the top: the design's name, the benches, brief, undo, and whether it is saved."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.theme import Look, colour, font
+
+
+class BenchTabs(QWidget):
+    """The benches in the order of the work, each with its key."""
+
+    chosen = Signal(str)
+
+    def __init__(self, benches: list[tuple[str, str]]) -> None:
+        super().__init__()
+        self.benches = benches
+        self.now = benches[0][0]
+        self.setAccessibleName("Benches")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setMinimumWidth(96 * len(benches))
+
+    def sizeHint(self) -> QSize:
+        return QSize(96 * len(self.benches), 54)
+
+    def show_bench(self, name: str) -> None:
+        self.now = name
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        number = int(event.position().x() // 96)
+        if 0 <= number < len(self.benches):
+            self.chosen.emit(self.benches[number][0])
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
+        if step is None:
+            super().keyPressEvent(event)
+            return
+        names = [name for name, _ in self.benches]
+        self.chosen.emit(names[(names.index(self.now) + step) % len(names)])
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for number, (name, key) in enumerate(self.benches):
+            box = QRectF(number * 96, 0, 96, self.height())
+            here = name == self.now
+            if here:
+                painter.setPen(QPen(colour(Look.now.water_ink), 3))
+                painter.drawLine(int(box.left()) + 14, self.height() - 2, int(box.right()) - 14, self.height() - 2)
+            painter.setFont(font(11.5, bold=here))
+            painter.setPen(colour(Look.now.ink if here else Look.now.soft))
+            painter.drawText(box.adjusted(0, 0, -8, 0), Qt.AlignmentFlag.AlignCenter, name)
+            painter.setFont(font(8))
+            painter.setPen(colour(Look.now.soft))
+            painter.drawText(box.adjusted(0, 12, -12, 0), Qt.AlignmentFlag.AlignRight, key)
+        if self.hasFocus():
+            painter.setPen(QPen(colour(Look.now.water_ink), 1, Qt.PenStyle.DotLine))
+            painter.drawRect(1, 4, self.width() - 3, self.height() - 8)
+
+
+class Header(QFrame):
+    """Name and state on the left and right; the window puts its buttons in `buttons`."""
+
+    def __init__(self, session: Session, benches: list[tuple[str, str]]) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("header")
+        self.setFixedHeight(56)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(18, 0, 14, 0)
+        line.setSpacing(8)
+        words = QVBoxLayout()
+        words.setSpacing(0)
+        words.setContentsMargins(0, 7, 0, 7)
+        self.name, self.about = QLabel(), QLabel()
+        self.name.setFont(font(14, bold=True))
+        self.about.setObjectName("soft")
+        self.about.setFont(font(9))
+        words.addWidget(self.name)
+        words.addWidget(self.about)
+        line.addLayout(words)
+        line.addSpacing(24)
+        self.tabs = BenchTabs(benches)
+        line.addWidget(self.tabs)
+        line.addStretch(1)
+        self.state = QLabel()
+        self.state.setObjectName("soft")
+        self.state.setAccessibleName("Saved state")
+        line.addWidget(self.state)
+        self.buttons = line
+        session.changed.connect(self.refresh)
+        session.renamed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        session = self.session
+        design = session.design
+        self.name.setText(design.name)
+        fish = f"{design.brief.fish} " if design.brief.fish else ""
+        self.about.setText(
+            f"{fish}{design.kind} · {design.body.material} · {design.water.name} {design.water.temperature_c:g} °C"
+        )
+        if session.recovery.trouble:
+            self.state.setText(f"! {session.recovery.trouble}")
+        elif session.saved:
+            self.state.setText("saved")
+        else:
+            self.state.setText("kept, not in a file yet" if session.path is None else "kept, not saved yet")
+        self.state.setToolTip(str(session.path) if session.path else "Save it with Ctrl+S")

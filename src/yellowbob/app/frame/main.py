@@ -1,0 +1,81 @@
+"""Starting the window."""
+
+from __future__ import annotations
+
+import os
+import sys
+from pathlib import Path
+
+from PySide6.QtWidgets import QApplication
+
+from yellowbob.app.frame.window import UNIT_SETS, Window
+from yellowbob.app.session.demo_designs import demo_files
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.session import Session
+from yellowbob.app.session.settings import Settings
+from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.theme import DAY, EVENING, apply_theme, load_fonts
+from yellowbob.design.files import read_design
+from yellowbob.ground.errors import BadInput
+
+
+def has_display() -> bool:
+    """Whether a window can be shown to somebody."""
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def application(settings: Settings) -> QApplication:
+    """The Qt application, dressed."""
+    # Qt gathers repaints for 5 ms; a drag is to be followed at once
+    os.environ.setdefault("QT_QPA_UPDATE_IDLE_TIME", "0")
+    running = QApplication.instance()
+    app = running if isinstance(running, QApplication) else QApplication([sys.argv[0]])
+    app.setApplicationName("yellow-bob")
+    app.setDesktopFileName("yellow-bob")
+    load_fonts()
+    apply_theme(app, EVENING if settings.text("theme", "day") == "evening" else DAY)
+    length, mass = UNIT_SETS.get(settings.text("units", ""), ("mm", "g"))
+    Units.chosen.update(length=length, mass=mass)
+    return app
+
+
+def first_session(file: Path | None, recovery: Recovery, settings: Settings) -> Session:
+    """The design to start with: the one named, else what was kept, else the last file, else the demo.
+
+    What was kept of the named file and never saved comes back with it. Raises BadInput for a bad file.
+    """
+    kept = recovery.last()
+    if file is not None:
+        if kept is not None and not kept.saved and kept.path == file.absolute():
+            return _unsaved(Session(kept.design, recovery, file))
+        design = read_design(file)
+        settings.remember(file)
+        return Session(design, recovery, file)
+    if kept is not None:
+        if kept.saved and kept.path is not None and kept.path.is_file():
+            try:
+                return Session(read_design(kept.path), recovery, kept.path)
+            except BadInput:
+                pass
+        return _unsaved(Session(kept.design, recovery, kept.path))
+    return _unsaved(Session(read_design(demo_files()[0]), recovery, None))
+
+
+def _unsaved(session: Session) -> Session:
+    session.undo.resetClean()
+    return session
+
+
+def make_window(file: Path | None, settings: Settings, recovery: Recovery) -> Window:
+    return Window(first_session(file, recovery, settings), settings)
+
+
+def run(file: Path | None = None) -> int:
+    """Open the window and stay until it is closed; returns the exit code."""
+    if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
+        raise BadInput("there is no display to open a window on; `yellow-bob float FILE` works without one")
+    settings = Settings()
+    app = application(settings)
+    window = make_window(file, settings, Recovery())
+    window.show()
+    return app.exec()

@@ -1,1 +1,0 @@
-"""The Lines bench: outlines drawn, traced, cut and rescaled."""

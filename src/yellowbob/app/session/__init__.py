@@ -1,0 +1,1 @@
+"""The open design, its undo and recovery, slow results, settings and instruments."""

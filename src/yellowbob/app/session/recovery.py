@@ -1,0 +1,56 @@
+"""What was typed and not yet saved, kept beside the settings so that a kill loses nothing."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from pathlib import Path
+
+from platformdirs import user_state_path
+
+from yellowbob.design.files import read_json, to_json, write_text_whole
+from yellowbob.design.model import Design
+from yellowbob.ground.errors import YellowBobError
+
+DELAY_MS = 700
+
+
+@dataclass(frozen=True)
+class Kept:
+    """The last design of an earlier session. `saved` when its file already holds it."""
+
+    design: Design
+    path: Path | None
+    saved: bool
+
+
+class Recovery:
+    """Keeps one design on disk. Writing never interrupts work: a full or read-only disk is noted in `trouble`."""
+
+    def __init__(self, folder: Path | None = None, delay_ms: int = DELAY_MS) -> None:
+        self.file = (folder or user_state_path("yellow-bob")) / "kept.json"
+        self.delay_ms = delay_ms
+        self.trouble = ""
+
+    def keep(self, design: Design, path: Path | None, saved: bool) -> None:
+        record = {
+            "path": str(path.absolute()) if path else None,
+            "saved": saved,
+            "design": json.loads(to_json(design)),
+        }
+        try:
+            self.file.parent.mkdir(parents=True, exist_ok=True)
+            write_text_whole(self.file, json.dumps(record, ensure_ascii=False))
+            self.trouble = ""
+        except (OSError, YellowBobError) as error:
+            self.trouble = f"what you change is not kept: {error}"
+
+    def last(self) -> Kept | None:
+        """What was kept, None when there is nothing or it cannot be read."""
+        try:
+            record = json.loads(self.file.read_text(encoding="utf-8"))
+            design = read_json(json.dumps(record["design"]), "the kept design")
+            path = Path(record["path"]) if record["path"] else None
+            return Kept(design, path, bool(record["saved"]))
+        except (OSError, ValueError, KeyError, TypeError, YellowBobError):
+            return None

@@ -1,0 +1,270 @@
+"""The design that is open: its study, its undo, its file, and what was last shown of it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtGui import QUndoCommand, QUndoStack
+
+from yellowbob.afloat.landing import RestMap, rest_map
+from yellowbob.afloat.remembered import keep, recall
+from yellowbob.afloat.rest import Afloat, Rest, pitch_roll
+from yellowbob.app.session.background import Background, Tasks, Warm
+from yellowbob.app.session.recovery import Recovery
+from yellowbob.design.edits import Grip, grips
+from yellowbob.design.files import read_design, write_design
+from yellowbob.design.model import Design
+from yellowbob.ground.errors import YellowBobError
+from yellowbob.study import Study, of
+
+Array = NDArray[np.float64]
+
+MAP_MS = 250
+SETTLE_MS = 70
+"""Pause after an edit before all rests are looked for again."""
+
+
+class _Edit(QUndoCommand):
+    """One step of undo: the design before and after. Steps with the same `thread` run together."""
+
+    def __init__(self, session: Session, before: Design, after: Design, words: str, thread: str) -> None:
+        super().__init__(words)
+        self.session, self.before, self.after, self.thread = session, before, after, thread
+
+    def redo(self) -> None:
+        self.session.put(self.after)
+
+    def undo(self) -> None:
+        self.session.put(self.before)
+
+    def id(self) -> int:
+        return 1 if self.thread else -1
+
+    def mergeWith(self, other: QUndoCommand) -> bool:
+        if not isinstance(other, _Edit) or other.thread != self.thread:
+            return False
+        self.after = other.after
+        return True
+
+
+class Session(QObject):
+    """What the widgets share. They read `design`, `study` and `rest`, and call `edit`."""
+
+    changed = Signal()
+    """the design, and with it everything, is another one"""
+    mapped = Signal()
+    """it is known where every landing ends"""
+    settled = Signal()
+    """all rests are known again"""
+    picked = Signal()
+    """another piece is selected"""
+    moved = Signal()
+    """the tank shows another moment: a throw, a pose, an attitude pointed at"""
+    said = Signal(str)
+    """a line for the maker to read; empty clears it"""
+    renamed = Signal()
+    """the file or its saved state changed"""
+
+    def __init__(self, design: Design, recovery: Recovery, path: Path | None = None) -> None:
+        super().__init__()
+        self.undo = QUndoStack(self)
+        self.undo.cleanChanged.connect(self._clean_changed)
+        self.recovery = recovery
+        self.background = Background(self)
+        self.tasks = Tasks(self)
+        self.path = path
+        self.design = design
+        self.study = Study(design)
+        self.rest: Rest | None = None
+        self.posture: Rest | None = None
+        self.fan: tuple[Array, Array] | tuple[()] = ()
+        self.fault = ""
+        self.piece: Grip | None = None
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(SETTLE_MS)
+        self._pause.timeout.connect(self._look_for_rests)
+        self._map_soon = QTimer(self)
+        self._map_soon.setSingleShot(True)
+        self._map_soon.setInterval(MAP_MS)
+        self._map_soon.timeout.connect(self._look_for_landings)
+        self._keep = QTimer(self)
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(recovery.delay_ms)
+        self._keep.timeout.connect(self.keep_now)
+        self._thread = 0
+        self.dragging = False
+        self._show_upright()
+
+    def _clean_changed(self, _: bool) -> None:
+        self.renamed.emit()
+
+    # ---- edits
+
+    def edit(self, design: Design, words: str, thread: str = "") -> None:
+        """Take an edit. `thread` joins a run of them, such as one drag, into one step of undo."""
+        if design == self.design:
+            return
+        self.undo.push(_Edit(self, self.design, design, words, f"{thread}#{self._thread}" if thread else ""))
+
+    def end_thread(self) -> None:
+        """The next edit begins a new step of undo, whatever its thread."""
+        self._thread += 1
+
+    def put(self, design: Design) -> None:
+        """Show another design in place of this one, following the rest from where it is shown now."""
+        self.design, self.posture, self.fan = design, None, ()
+        study = Study(design, self.study)
+        try:
+            rest = of.rest_followed(study, self.rest)
+            self.study, self.rest, self.fault = study, rest, ""
+        except YellowBobError as error:
+            # the drawing keeps the last sound state; the document keeps what was asked for
+            self.fault = str(error)
+        if self.piece is not None and self.piece.of(design) is None:
+            self.piece = None
+            self.picked.emit()
+        self._pause.start()
+        if not self._keep.isActive():
+            self._keep.start()
+        self.changed.emit()
+
+    def pick(self, piece: Grip | None) -> None:
+        if piece != self.piece:
+            self.piece = piece
+            self.picked.emit()
+
+    def pick_next(self, step: int) -> None:
+        """Select the next (1) or previous (-1) piece."""
+        listed = grips(self.design)
+        if listed:
+            now = listed.index(self.piece) if self.piece in listed else (-1 if step > 0 else 0)
+            self.pick(listed[(now + step) % len(listed)])
+
+    @property
+    def shown(self) -> Rest | None:
+        """What the tank shows: a moment's posture, else the rest."""
+        return self.posture if self.posture is not None else self.rest
+
+    def show_posture(self, posture: Rest | None) -> None:
+        """Show a moment in the tank; None goes back to the rest."""
+        self.posture = posture
+        self.moved.emit()
+
+    def hold_at(self, up: Array, height_mm: float) -> None:
+        """Show it held at an attitude and a water height (x·up, mm): a moment, no rest."""
+        if self.rest is None:
+            return
+        pitch, roll = pitch_roll(up)
+        low = float((of.afloat(self.study).hull.vertices @ up).min())
+        self.show_posture(
+            replace(self.rest, up=(float(up[0]), float(up[1]), float(up[2])), height_mm=height_mm, pitch_rad=pitch,
+                    roll_rad=roll, draft_mm=height_mm - low, neutral=False)
+        )  # fmt: skip
+
+    def show_fan(self, ups: Array, drafts_mm: Array) -> None:
+        """Show the waterlines of many builds in the tank: world-up (k, 3) in body axes and draft (k,)."""
+        self.fan = (ups, drafts_mm)
+        self.moved.emit()
+
+    def show_rest(self, rest: Rest) -> None:
+        """Show another of its rests in the tank."""
+        self.rest, self.posture = rest, None
+        self.changed.emit()
+
+    # ---- rests
+
+    def _show_upright(self) -> None:
+        """First sight of a design: the rest it is meant for."""
+        try:
+            afloat = of.afloat(self.study)
+            known = recall(afloat)
+            if known is not None:
+                self.study.accept_rests(afloat, known)
+            self.rest, self.fault = of.upright_rest(self.study), ""
+            if known is None:
+                keep(afloat, of.rests(self.study))
+        except YellowBobError as error:
+            self.rest, self.fault = None, str(error)
+
+    def _look_for_rests(self) -> None:
+        if self.fault:
+            return
+        afloat = of.afloat(self.study)
+        if self.study.knows(of.rests) or not afloat.floats:
+            self._rests_found(afloat, of.rests(self.study))
+        else:
+            self.background.find_rests(afloat, self._rests_found)
+
+    def _rests_found(self, afloat: Afloat, rests: tuple[Rest, ...]) -> None:
+        if self.study.accept_rests(afloat, rests):
+            self.settled.emit()
+            self._map_soon.start()
+
+    def _look_for_landings(self) -> None:
+        """Where every landing ends follows the rests, once the hand is still and the compiled code is there."""
+        if self.fault:
+            return
+        afloat, rests = of.afloat(self.study), of.rests(self.study)
+        if not rests or self.study.knows(of.landings):
+            return
+        if self.dragging or not Warm.ready:
+            self._map_soon.start()
+            return
+        self.tasks.start("landings", lambda _: rest_map(afloat, rests), self._landings_found)
+
+    def _landings_found(self, found: RestMap) -> None:
+        if self.study.accept_landings(found):
+            self.mapped.emit()
+
+    def settle(self) -> None:
+        """Finish what is pending now, instead of after the pause."""
+        self._pause.stop()
+        if not self.fault:
+            self._rests_found(of.afloat(self.study), of.rests(self.study))
+
+    # ---- files
+
+    @property
+    def saved(self) -> bool:
+        return self.undo.isClean() and self.path is not None
+
+    def open(self, path: Path) -> None:
+        """Open another file. Raises BadInput; then nothing changes. What was not saved of this one stays kept."""
+        self.keep_now()
+        self.replace(read_design(path), path)
+
+    def replace(self, design: Design, path: Path | None, clean: bool = True) -> None:
+        """Start over with another design."""
+        self.undo.clear()
+        if not clean:
+            self.undo.resetClean()
+        self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
+        self.posture = None
+        self._show_upright()
+        self.picked.emit()
+        self.changed.emit()
+        self.renamed.emit()
+        self.settle()
+
+    def save(self, path: Path | None = None) -> None:
+        """Write the file whole. Raises BadInput when it cannot be written."""
+        target = path or self.path
+        if target is None:
+            return
+        write_design(self.design, target)
+        self.path = target
+        self.undo.setClean()
+        self.keep_now()
+        self.renamed.emit()
+
+    def keep_now(self) -> None:
+        """Write down what is not in a file yet, so that a kill loses nothing."""
+        self._keep.stop()
+        if not self.fault and self.study.knows(of.rests):
+            keep(of.afloat(self.study), of.rests(self.study))
+        self.recovery.keep(self.design, self.path, self.undo.isClean())

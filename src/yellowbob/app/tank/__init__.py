@@ -1,1 +1,0 @@
-"""The Tank bench: the lure in the water at its computed rest."""

@@ -1,0 +1,1 @@
+"""What serves several benches: fields, cards, camera, painter, theme."""

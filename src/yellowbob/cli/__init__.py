@@ -1,0 +1,1 @@
+"""The command line, thin: one options module, a command file a bench."""

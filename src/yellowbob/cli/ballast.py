@@ -1,0 +1,210 @@
+"""Commands of the Tank bench that change ballast: ballast, odds, trim, variants, sweep."""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from yellowbob.cli.options import Json
+from yellowbob.cli.output import print_json
+from yellowbob.cli.tank import File, study_of
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import read_quantity
+
+
+def _pose(design: Any, study: Any, pitch: str, draft: str | None, freeboard: str | None, mass: str | None) -> Any:
+    from yellowbob.ballast.pose import Pose
+    from yellowbob.trials.ballasting import default_pose
+
+    angle = math.radians(read_quantity(pitch, "angle"))
+    if sum(v is not None for v in (draft, freeboard, mass)) > 1:
+        raise BadInput("say one of --draft, --freeboard or --mass: each of them fixes the waterline")
+    if draft is not None:
+        return Pose(angle, draft_mm=read_quantity(draft, "length"))
+    if mass is not None:
+        return Pose(angle, mass_g=read_quantity(mass, "mass"))
+    if freeboard is not None:
+        high, _, at = freeboard.partition("@")
+        if not at:
+            raise BadInput(f"--freeboard '{freeboard}': write what shows and where, such as '5 mm@30 mm'")
+        return Pose(angle, freeboard_mm=read_quantity(high, "length"), at_x_mm=read_quantity(at, "length"))
+    return default_pose(design, study, angle)
+
+
+def ballast(
+    file: File,
+    pitch: Annotated[str, typer.Option(help="wanted pitch, nose up positive, such as 24 or '-3°'")],
+    draft: Annotated[str | None, typer.Option(help="wanted depth of the lowest point")] = None,
+    freeboard: Annotated[str | None, typer.Option(metavar="MM@X", help="what shows of the back at a station")] = None,
+    mass: Annotated[str | None, typer.Option(help="wanted finished mass, hooks on")] = None,
+    keep: Annotated[list[str] | None, typer.Option(help="ballast that stays; the rest is taken out first")] = None,
+    slug: Annotated[str | None, typer.Option(help="diameter of the slug to keep room for")] = None,
+    from_shelf: Annotated[bool, typer.Option("--from-shelf", help="only what was counted on your own shelf")] = False,
+    no_lead: Annotated[bool, typer.Option("--no-lead", help="picks without lead")] = False,
+    fit: Annotated[int | None, typer.Option(help="fit the so-manieth pick (1 is the best)")] = None,
+    out: Annotated[Path | None, typer.Option("-o", "--out", help="the .ybob to write it to")] = None,
+    as_json: Json = False,
+) -> None:
+    """Pose it: the ballast a wanted attitude needs, where its centre must lie, and picks from the shelf, each verified."""
+    from yellowbob.design.files import write_design
+    from yellowbob.reports.tank import ballast_report
+    from yellowbob.trials.ballasting import ballasting, remedies, shelf_picks
+
+    study = study_of(file)
+    design = study.design
+    pose = _pose(design, study, pitch, draft, freeboard, mass)
+    radius = read_quantity(slug, "length") / 2 if slug is not None else None
+    work = ballasting(design, pose, tuple(keep or ()), radius)
+    picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead)
+    tried = remedies(work) if not work.locus.feasible else []
+    if (fit is None) != (out is None):
+        raise BadInput("--fit N and -o FILE go together: which pick, and where to write the design with it")
+    if fit is not None and out is not None:
+        if not 1 <= fit <= len(picks):
+            raise BadInput(f"--fit {fit}: there are {len(picks)} picks")
+        write_design(work.bare.design.but(ballast=(*work.bare.design.ballast, *picks[fit - 1].ballast)), out)
+    if as_json:
+        print_json(ballast_report(work, picks, tried))
+        return
+    _say_ballast(work, picks, tried)
+    if out is not None:
+        typer.echo(f"wrote {out}")
+
+
+def _say_ballast(work: Any, picks: list[Any], tried: list[Any]) -> None:
+    posed, ends = work.posed, work.locus.ends_mm
+    if work.too_heavy_g:
+        typer.echo(f"{work.too_heavy_g:.2f} g too heavy before any ballast")
+    else:
+        typer.echo(f"{posed.ballast_g:.2f} g more than the wood it replaces: {work.lead_g:.2f} g of lead")
+    if ends is not None:
+        one, two = ends
+        typer.echo(
+            f"its centre on the line from x {one[0]:.1f}, z {one[2]:.1f} to x {two[0]:.1f}, z {two[2]:.1f} mm; "
+            f"below, {work.locus.limit} stops it"
+        )
+    else:
+        typer.echo(f"no place for it: {work.locus.limit}")
+    for number, pick in enumerate(picks, 1):
+        typer.echo(
+            f"{number}. {pick.words}: sits {pick.at_rest.pitch_deg:.1f}°, draft {pick.at_rest.draft_mm:.1f} mm, "
+            f"GM {pick.at_rest.gm_min_mm:.1f} mm, {100 * (pick.at_rest.landing_share or 0):.0f} % come right"
+        )
+    for one in tried:
+        typer.echo(f"  with {one.words}: {one.ballast_g:.2f} g, {'room for it' if one.feasible else one.limit}")
+    if any(p.lead for p in picks):
+        typer.echo("Lead is poisonous and its use is limited in places: look up the local rule.")
+
+
+def odds(
+    file: File,
+    builds: Annotated[int, typer.Option(help="how many builds are drawn")] = 5000,
+    seed: Annotated[int, typer.Option(help="the same seed gives the same result")] = 1,
+    as_json: Json = False,
+) -> None:
+    """Build odds: how tolerances of wood, finish, drilling, ballast and hooks spread the result."""
+    from yellowbob.reports.tank import odds_report
+    from yellowbob.trials.odds import odds as worked
+
+    if seed < 0:
+        raise BadInput(f"--seed {seed}: give 0 or more")
+    study = study_of(file)
+    found = worked(study, builds, seed)
+    if as_json:
+        print_json(odds_report(study.design.name, found))
+        return
+    typer.echo(f"{found.builds} builds: {100 * found.floats:.1f} % float, {100 * found.sits:.1f} % sit within "
+               f"{found.wanted}, {100 * found.comes_right:.1f} % come right")  # fmt: skip
+    typer.echo(f"pitch {found.pitch_deg.low:.1f} to {found.pitch_deg.high:.1f}°, draft {found.draft_mm.low:.1f} to "
+               f"{found.draft_mm.high:.1f} mm (9 of 10 builds)")  # fmt: skip
+    for one in found.matters[:3]:
+        typer.echo(f"  {100 * one.share:.0f} % of it from the {one.words} (± {one.sigma:.3g} {one.unit})")
+    if found.if_weighed is not None:
+        typer.echo(f"  this piece weighed: {100 * found.if_weighed:.0f} % would sit as wanted")
+    if found.if_jig is not None:
+        typer.echo(f"  drilled in a jig: {100 * found.if_jig:.0f} % would")
+
+
+def trim(
+    file: File,
+    pitch: Annotated[str | None, typer.Option(help="wanted pitch; the nearest trims come first")] = None,
+    as_json: Json = False,
+) -> None:
+    """What can still be changed on a finished piece, each tried, and its effect."""
+    from yellowbob.reports.tank import trim_report
+    from yellowbob.trials.trim import trims
+
+    found = trims(study_of(file), None if pitch is None else read_quantity(pitch, "angle"))
+    if as_json:
+        print_json([trim_report(t) for t in found])
+        return
+    for one in found:
+        end = f"{one.after.pitch_deg:6.1f}°" if one.after.floats else " sinks"
+        typer.echo(
+            f"{end}  {one.pitch_deg:+6.1f}°  draft {one.draft_mm:+5.2f} mm  reserve {one.reserve_g:+5.2f} g  {one.words}"
+        )
+
+
+def variants(
+    file: File,
+    by: Annotated[str, typer.Option(help="place, hooks or wood")] = "place",
+    other: Annotated[list[Path] | None, typer.Option("--with", help="another design to set beside it")] = None,
+    as_json: Json = False,
+) -> None:
+    """The same body with several ballast places, hooks or woods, or other designs, side by side."""
+    from yellowbob.design.files import read_design
+    from yellowbob.reports.tank import settled_report
+    from yellowbob.trials import variants as make
+
+    ways = {"place": make.by_place, "hooks": make.by_hooks, "wood": make.by_wood}
+    study = study_of(file)
+    if other:
+        designs = [(study.design.name, study.design), *((d.name, d) for d in map(read_design, other))]
+    elif by in ways:
+        designs = ways[by](study.design)
+    else:
+        raise BadInput(f"--by '{by}': say place, hooks or wood")
+    found = make.compared(designs, study)
+    if as_json:
+        print_json([
+            {"words": v.words, "fault": v.fault or None, **(settled_report(v.at_rest) if v.at_rest else {})} for v in found
+        ])  # fmt: skip
+        return
+    for one in found:
+        s = one.at_rest
+        if s is None or not s.floats:
+            typer.echo(f"{one.words:<24} {one.fault or 'sinks'}")
+            continue
+        typer.echo(f"{one.words:<24} {s.pitch_deg:6.1f}°  draft {s.draft_mm:5.1f} mm  reserve {s.reserve_g:5.1f} g  "
+                   f"GM {s.gm_min_mm:4.1f} mm  {100 * (s.landing_share or 0):3.0f} % come right")  # fmt: skip
+
+
+def sweep(
+    file: File,
+    vary: Annotated[str, typer.Option(help="what to change; a wrong name lists them")],
+    low: Annotated[float | None, typer.Option("--from", help="first value")] = None,
+    high: Annotated[float | None, typer.Option("--to", help="last value")] = None,
+    steps: Annotated[int, typer.Option(help="how many values")] = 11,
+    as_json: Json = False,
+) -> None:
+    """One quantity from value to value, and how it sits at each."""
+    from yellowbob.reports.tank import sweep_report
+    from yellowbob.trials.variants import sweep as swept
+
+    report = sweep_report(swept(study_of(file), vary, low, high, steps))
+    if as_json:
+        print_json(report)
+        return
+    for p in report:
+        sits = (
+            f"{p['pitch_deg']:6.1f}°  draft {p['draft_mm']:5.1f} mm  reserve {p['reserve_g']:6.2f} g"
+            if p["floats"]
+            else "  sinks"
+        )
+        typer.echo(f"{p['value']:9.3f}  {sits}")
+
+
+BALLAST = (ballast, odds, trim, variants, sweep)

@@ -1,0 +1,227 @@
+"""Commands of the Lines bench: trace, rescale, ladder, outlines, export, lines."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from yellowbob.cli.output import print_json
+from yellowbob.ground.errors import BadInput
+
+
+def _place(text: str, what: str) -> tuple[float, float]:
+    try:
+        x, y = (float(part) for part in text.split(","))
+    except ValueError:
+        raise BadInput(f"{what} '{text}' is no place in the picture; write X,Y in pixels, such as 120,340") from None
+    return x, y
+
+
+def trace(
+    image: Annotated[Path, typer.Argument(help="a PNG or JPEG on a plain background")],
+    known: Annotated[str, typer.Option(help="a known length in the picture, such as '120 mm'")],
+    start: Annotated[str, typer.Option("--from", metavar="X,Y", help="one end of it, pixels from the top left")],
+    end: Annotated[str, typer.Option("--to", metavar="X,Y", help="its other end")],
+    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+    turned: Annotated[bool, typer.Option(help="a lathe body: one profile")] = False,
+    plan: Annotated[Path | None, typer.Option(help="a second picture, from above")] = None,
+    nose: Annotated[str, typer.Option(help="the end the nose is at: left or right")] = "left",
+    level_from: Annotated[str | None, typer.Option(metavar="X,Y", help="a line that lies level: one end")] = None,
+    level_to: Annotated[str | None, typer.Option(metavar="X,Y", help="its other end")] = None,
+    error: Annotated[str | None, typer.Option(help="error the curves must hold, such as '0.2 mm'")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
+) -> None:
+    """Outlines from a picture with one known length."""
+    from yellowbob.design.files import write_design
+    from yellowbob.ground.quantities import read_quantity
+    from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
+    from yellowbob.lines.tracing.trace import scale_of, traced, traced_design
+
+    if nose not in ("left", "right"):
+        raise BadInput(f"--nose '{nose}': say left or right")
+    if (level_from is None) != (level_to is None):
+        raise BadInput("a level line needs both --level-from and --level-to")
+    one, two = _place(start, "--from"), _place(end, "--to")
+    import numpy as np
+
+    scale = scale_of(read_quantity(known, "length"), one, two)
+    along = None
+    if level_from is not None and level_to is not None:
+        (ax, ay), (bx, by) = sorted((_place(level_from, "--level-from"), _place(level_to, "--level-to")))
+        scale_of(1.0, (ax, ay), (bx, by))
+        along = np.array([bx - ax, by - ay])
+    side = find_silhouette(read_picture(image))
+    above = find_silhouette(read_picture(plan)) if plan else None
+    bound = read_quantity(error, "length") if error else None
+    found = traced(side, scale, turned, above, along, nose, bound)
+    write_design(traced_design(found, out.stem), out)
+    report = {
+        "length_mm": found.length_mm, "depth_mm": found.depth_mm, "silhouette_mm2": found.area_mm2,
+        "fit_error_mm": found.fit_error_mm, "points": found.points, "warnings": list(found.warnings),
+    }  # fmt: skip
+    if as_json:
+        print_json(report)
+        return
+    typer.echo(
+        f"{found.length_mm:.1f} mm long, {found.depth_mm:.1f} mm deep; {found.points} points hold {found.fit_error_mm:.2f} mm"
+    )
+    for warning in found.warnings:
+        typer.echo(f"  mind: {warning}")
+
+
+def rescale(
+    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    out: Annotated[Path, typer.Option("-o", "--out", help="the new .ybob")],
+    length: Annotated[str | None, typer.Option(help="the new length, such as '90 mm'")] = None,
+    factor: Annotated[float | None, typer.Option(help="times as large")] = None,
+    length_only: Annotated[bool, typer.Option(help="stretch the length, keep beam and depth")] = False,
+) -> None:
+    """Another size of a design, as a new design."""
+    from yellowbob.design.files import read_design, write_design
+    from yellowbob.design.rescale import rescaled
+    from yellowbob.ground.quantities import read_quantity
+
+    if (length is None) == (factor is None):
+        raise BadInput("say either --length or --factor")
+    design = read_design(file)
+    if length is not None:
+        factor = read_quantity(length, "length") / design.shape.length_mm
+    assert factor is not None
+    write_design(rescaled(design, factor, length_only), out)
+    typer.echo(f"wrote {out}: {design.shape.length_mm * factor:.1f} mm long, {factor:.3f} times the size")
+
+
+def _sizes(text: str) -> tuple[float, ...]:
+    try:
+        per_cent = [float(part.strip().rstrip("%")) for part in text.split(",")]
+    except ValueError:
+        raise BadInput(f"--sizes '{text}': write per cents, such as 60,80,100,120%") from None
+    if not per_cent or any(not 5.0 <= p <= 2000.0 for p in per_cent):
+        raise BadInput(f"--sizes '{text}': each must lie between 5 and 2000 %")
+    return tuple(p / 100.0 for p in per_cent)
+
+
+def ladder(
+    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    sizes: Annotated[str, typer.Option(metavar="60,80,100%", help="sizes in per cent")] = "50,60,70,80,90,100,120,150%",
+    as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
+) -> None:
+    """What becomes of a design in other sizes, and the smallest that can still work."""
+    from dataclasses import asdict
+
+    from yellowbob.design.files import read_design
+    from yellowbob.trials.ladder import ladder as climb
+
+    found = climb(read_design(file), _sizes(sizes))
+    if as_json:
+        print_json({"sizes": [asdict(rung) for rung in found.rungs], "smallest_percent":
+                    found.smallest_factor and found.smallest_factor * 100, "smallest_mm": found.smallest_mm})  # fmt: skip
+        return
+    from rich.console import Console
+    from rich.table import Table
+
+    table = Table(box=None, header_style="bold")
+    for words in ("size %", "mm", "mL", "body g", "hardware g", "finish g", "ballast left g", "to spare g", ""):
+        table.add_column(words, justify="right")
+    for r in found.rungs:
+        verdict = "as briefed" if r.as_briefed else "floats, no ballast left" if r.floats else "sinks"
+        figures = (
+            r.factor * 100,
+            r.length_mm,
+            r.volume_ml,
+            r.body_g,
+            r.hardware_g,
+            r.finish_g,
+            r.ballast_g,
+            r.reserve_g,
+        )
+        table.add_row(
+            *[f"{v:.0f}" if i == 0 else f"{v:.1f}" if i == 1 else f"{v:.2f}" for i, v in enumerate(figures)], verdict
+        )
+    Console(width=120, highlight=False).print(table)
+    if found.smallest_mm is None:
+        typer.echo("no size up to four times this one can be ballasted to float like it")
+    else:
+        typer.echo(
+            f"smallest that can still work: {found.smallest_mm:.1f} mm ({100 * (found.smallest_factor or 0):.0f} %)"
+        )
+
+
+def outlines(
+    file: Annotated[Path, typer.Argument(help="an SVG with closed paths named side and plan")],
+    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+) -> None:
+    """A design from SVG outlines, true size."""
+    from yellowbob.design.files import write_design
+    from yellowbob.design.starts import bare_design
+    from yellowbob.lines.svg import read_svg_body
+
+    shape, cuts = read_svg_body(file)
+    write_design(bare_design(out.stem, shape, cuts), out)
+    typer.echo(f"wrote {out}: {shape.length_mm:.1f} mm long")
+
+
+def export(
+    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    to: Annotated[Path, typer.Option("--to", help="OUT.stl, OUT.3mf or OUT.svg")],
+) -> None:
+    """The body as a solid, or its outlines, for other programs."""
+    from yellowbob.design.files import read_design
+    from yellowbob.shop.exports import export as write
+    from yellowbob.study import Study
+
+    write(Study(read_design(file)), to)
+    typer.echo(f"wrote {to}, in mm")
+
+
+def lines(
+    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
+) -> None:
+    """Length, beam, depth, volume, area and centroid of the body, cuts made."""
+    from yellowbob.design.files import read_design
+    from yellowbob.reports.floating import lines_report
+    from yellowbob.study import Study
+
+    report: dict[str, Any] = lines_report(Study(read_design(file)))
+    if as_json:
+        print_json(report)
+        return
+    typer.echo(
+        f"{report['length_mm']:.1f} mm long, {report['beam_mm']:.1f} wide, {report['depth_mm']:.1f} deep; "
+        f"{report['volume_ml']:.2f} mL, {report['area_mm2']:.0f} mm² outside; "
+        f"centre {report['centroid_mm'][0]:.1f} mm aft of the nose"
+    )
+
+
+def solid(
+    file: Annotated[Path, typer.Argument(help="a closed .stl, .obj, .ply or .3mf")],
+    unit: Annotated[str, typer.Option(metavar="mm|cm|m|in", help="unit of the file")],
+    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+    density: Annotated[float, typer.Option(metavar="G_ML", help="of the body, g/mL")] = 0.5,
+    nose: Annotated[str, typer.Option(help="the way the nose points in the file, such as -x")] = "-x",
+    up: Annotated[str, typer.Option(help="the way that is up in the file, such as +z")] = "+z",
+    triangles: Annotated[int, typer.Option(help="make it lighter than this, its volume kept")] = 3000,
+) -> None:
+    """A design whose body is a solid from CAD."""
+    from yellowbob.design.files import write_design
+    from yellowbob.design.model import Material
+    from yellowbob.design.starts import bare_design
+    from yellowbob.lines.build import blank_mesh
+    from yellowbob.lines.importing import read_mesh_file
+    from yellowbob.lines.orient import as_body, axes_from, lighter, lopsided, seated
+
+    if not 0.0 < density <= 25.0:
+        raise BadInput(f"density {density:g} g/mL is not that of a material")
+    mesh = blank_mesh(read_mesh_file(file, unit)).moved(axes_from(nose, up))
+    mesh = seated(lighter(mesh, max(100, triangles)))
+    material = Material(name="solid from CAD", group="plastic", density_g_ml=density)
+    write_design(bare_design(out.stem, as_body(mesh, file.name), material=material), out)
+    typer.echo(f"wrote {out}: {mesh.volume_mm3 / 1000:.2f} mL, {len(mesh.faces)} triangles")
+    if lopsided(mesh) > 0.002:
+        typer.echo(f"  mind: port and starboard differ by {100 * lopsided(mesh):.1f} %")
+
+
+COMMANDS = (trace, rescale, ladder, outlines, solid, export, lines)

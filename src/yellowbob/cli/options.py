@@ -1,0 +1,60 @@
+"""What the commands share: a design or a mesh opened in the water asked for."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated
+
+import typer
+
+from yellowbob.ground.errors import BadInput
+
+if TYPE_CHECKING:
+    from yellowbob.study import Study
+
+File = Annotated[Path, typer.Argument(help="a .ybob design, or a mesh (.stl, .obj, .ply, .3mf)")]
+Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+
+
+def opened_study(
+    file: Path, density: float | None, unit: str | None, water: str | None, temperature: float | None,
+    salinity: float | None,
+) -> Study:  # fmt: skip
+    """The study of a design or a mesh, in the water asked for. Raises BadInput."""
+    from yellowbob.design.files import read_design
+    from yellowbob.design.model import Material, Water
+    from yellowbob.design.starts import bare_design
+    from yellowbob.ground.water import named_water
+    from yellowbob.lines.importing import SUFFIXES, read_mesh_file
+    from yellowbob.study import Study
+
+    if file.suffix.lower() in SUFFIXES:
+        if density is None or unit is None:
+            raise BadInput(f"{file.name} is a mesh: say its --density G_ML and its --unit mm, cm, m or in")
+        if not 0.0 < density <= 25.0:
+            raise BadInput(
+                f"density {density:g} g/mL is not that of a material; give 0.1 for foam up to 20 for tungsten"
+            )
+        material = Material(name="mesh", group="plastic", density_g_ml=density)
+        design = bare_design(file.stem or "mesh", read_mesh_file(file, unit), material=material)
+    else:
+        if density is not None or unit is not None:
+            raise BadInput("--density and --unit go with a mesh; a design carries its own")
+        design = read_design(file)
+    if water is not None or temperature is not None or salinity is not None:
+        old = design.water
+        name = old.name if water is None else water
+        kept = old.salinity_g_kg if water is None else None
+        state = named_water(
+            name, old.temperature_c if temperature is None else temperature, kept if salinity is None else salinity
+        )
+        changed = {"name": name, "temperature_c": state.temperature_c, "salinity_g_kg": state.salinity_g_kg}
+        design = design.but(water=Water.model_validate(changed))
+    return Study(design)
+
+
+Density = Annotated[float | None, typer.Option("--density", metavar="G_ML", help="of a mesh body, g/mL")]
+Unit = Annotated[str | None, typer.Option("--unit", metavar="mm|cm|m|in", help="unit of a mesh file")]
+WaterName = Annotated[str | None, typer.Option("--water", metavar="fresh|brackish|sea")]
+Temperature = Annotated[float | None, typer.Option("--temperature", metavar="C", help="of the water, °C")]
+Salinity = Annotated[float | None, typer.Option("--salinity", metavar="G_KG", help="Absolute Salinity, g/kg")]

@@ -1,0 +1,1 @@
+"""Quantities, water, constants, errors and the compiler: what everything else stands on."""

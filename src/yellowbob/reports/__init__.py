@@ -1,0 +1,1 @@
+"""Results as dictionaries with published keys: one contract a room."""

@@ -1,0 +1,176 @@
+"""Results afloat: hull, buoyancy, rests, landings."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from yellowbob.afloat.landing import RestMap, rest_map
+from yellowbob.afloat.remembered import keep, recall
+from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
+from yellowbob.design.model import Design, Water
+from yellowbob.ground.errors import NoRest
+from yellowbob.ground.water import WaterState, named_water
+from yellowbob.lines.mesh import Mesh, grown
+from yellowbob.lines.solids import subtract, unite
+from yellowbob.study.engine import Study, drawn, result, slow
+from yellowbob.study.lines import hollows, outer, parts, shells
+from yellowbob.study.weights import fittings, holes, slip, wires
+from yellowbob.weights.finish import film_mm
+from yellowbob.weights.wet import wet_point, wet_run
+
+
+@dataclass(frozen=True)
+class Buoyancy:
+    """What it weighs against what it can push aside; masses g, volumes mL."""
+
+    mass_g: float
+    hull_volume_ml: float
+    lift_g: float
+    """mass of all the water that hull and hardware can push aside"""
+    displaced_ml: float
+    """water pushed aside at rest; all it can when it sinks"""
+    floats: bool
+
+    @property
+    def reserve_g(self) -> float:
+        """Spare buoyancy; negative for a sinker."""
+        return self.lift_g - self.mass_g
+
+    @property
+    def reserve_percent(self) -> float:
+        """Reserve as per cent of the displacement (the mass)."""
+        return 100.0 * self.reserve_g / self.mass_g
+
+    @property
+    def sinking_weight_g(self) -> float:
+        """Weight under water of a sinker; 0 for what floats."""
+        return max(0.0, -self.reserve_g)
+
+
+@drawn
+def drawn_water(design: Design) -> Water:
+    return design.water
+
+
+@result
+def water(study: Study) -> WaterState:
+    """The water it fishes in, its density g/mm³."""
+    asked = drawn_water(study)
+    return named_water(asked.name, asked.temperature_c, asked.salinity_g_kg)
+
+
+@result
+def water_density(study: Study) -> float:
+    """Of the water, g/mm³."""
+    return water(study).density_g_mm3
+
+
+@drawn
+def film(design: Design) -> float:
+    """Dry film over the whole outside, mm."""
+    return film_mm(design.coats)
+
+
+@result
+def finished(study: Study) -> Mesh:
+    """The body's outer surface with its finish on, mm."""
+    return grown(outer(study), film(study))
+
+
+@result
+def joined(study: Study) -> Mesh:
+    """The finished body and the other pieces as one surface, mm."""
+    return unite((finished(study), *parts(study)))
+
+
+@result
+def drained(study: Study) -> tuple[Mesh, ...]:
+    """Hollows open to the water."""
+    pairs = zip(hollows(study), shells(study), strict=True)
+    return tuple(h for h, s in pairs if h is not None and s is not None and s.drain)
+
+
+@result
+def hull(study: Study) -> Mesh:
+    """The displacing surface: the body with its finish on, the other pieces, less hollows open to the water. mm."""
+    voids = [*holes(study).voids, *drained(study)]
+    return subtract(joined(study), voids) if voids else joined(study)
+
+
+@result
+def afloat(study: Study) -> Afloat:
+    """The finished build in its water. Raises BadShape where it weighs nothing."""
+    mass = slip(study).finished
+    runs = (wet_run(r, w.wire.diameter_mm) for w in wires(study) for r in w.runs)
+    points = tuple(p for p in (*map(wet_point, fittings(study)), *runs) if p is not None)
+    centre = (float(mass.centre_mm[0]), float(mass.centre_mm[1]), float(mass.centre_mm[2]))
+    return Afloat(hull(study), mass.mass_g, centre, water_density(study), points)
+
+
+@result
+def buoyancy(study: Study) -> Buoyancy:
+    """Mass against lift."""
+    a = afloat(study)
+    displaced = min(a.mass_g / a.density_g_mm3, a.volume_mm3) / 1000.0
+    return Buoyancy(a.mass_g, a.hull.volume_mm3 / 1000.0, a.volume_mm3 * a.density_g_mm3, displaced, a.floats)
+
+
+def _recalled(study: Study) -> tuple[Rest, ...] | None:
+    build = afloat(study)
+    return recall(build) if build.floats else ()
+
+
+@slow("looking for its rests", recall=_recalled)
+def rests(study: Study) -> tuple[Rest, ...]:
+    """All rest attitudes, lowest energy first; empty for a sinker."""
+    build = afloat(study)
+    if not build.floats:
+        return ()
+    known = recall(build)
+    if known is not None:
+        return known
+    found = all_rests(build)
+    keep(build, found)
+    return found
+
+
+@slow("following every landing")
+def landings(study: Study) -> RestMap:
+    """Every landing attitude and where it ends; without rests for a sinker."""
+    return rest_map(afloat(study), rests(study))
+
+
+@result
+def upright_rest(study: Study) -> Rest | None:
+    """The rest it is meant for: the one nearest to right side up, None for a sinker."""
+    return max(rests(study), key=lambda r: (round(r.up[2], 6), -r.energy_nj), default=None)
+
+
+@result
+def upright_share(study: Study) -> float:
+    """Share of all landings that end in the rest it is meant for; 0 for a sinker."""
+    rest = upright_rest(study)
+    return 0.0 if rest is None else share_of(study, rest)
+
+
+@result
+def inertia_g_mm2(study: Study) -> np.ndarray[Any, Any]:
+    """(3, 3) inertia tensor of the finished build about its centre of gravity, g·mm²."""
+    return slip(study).finished.inertia_g_mm2
+
+
+def share_of(study: Study, rest: Rest) -> float:
+    """Share of all landings that end in one of its rests."""
+    return landings(study).shares[rests(study).index(rest)]
+
+
+def rest_followed(study: Study, last: Rest | None) -> Rest | None:
+    """The rest reached from the last one shown; None for a sinker."""
+    up = last.up if last is not None else (0.0, 0.0, 1.0)
+    try:
+        return rest_near(afloat(study), up)
+    except NoRest:
+        return None

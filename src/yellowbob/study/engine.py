@@ -1,0 +1,201 @@
+"""How results are worked out once and kept: plain functions that ask one another, over one immutable design.
+
+A result is a function of a study, entered by `@result` (`@slow` where it takes longer than a hand is patient). What it
+rests on is what it asks for while it works, down to the parts of the design it reads through `@drawn`. It is kept, also
+by a study of the next design, as long as everything it asked for is the very same object.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import Any, Generic, TypeVar
+
+from yellowbob.design.model import Design
+
+T = TypeVar("T")
+I = TypeVar("I")
+
+
+class NotYet(Exception):
+    """Raised in a hurry, where something slow would have to be worked out first; `asked` says what."""
+
+    def __init__(self, asked: Result[Any]) -> None:
+        super().__init__(asked.words)
+        self.asked = asked
+
+
+@dataclass(frozen=True, eq=False)
+class Result(Generic[T]):
+    """One kind of result: call it with a study. `words` say what is being done where it is slow."""
+
+    work: Callable[[Study], T]
+    words: str = ""
+    slow: bool = False
+    leaf: bool = False
+    recall: Callable[[Study], T | None] | None = None
+    """finds it where it was put down at an earlier start, quickly; None when it was not"""
+
+    def __call__(self, study: Study) -> T:
+        return study.get(self)
+
+    @property
+    def name(self) -> str:
+        return self.work.__name__
+
+
+def result(work: Callable[[Study], T]) -> Result[T]:
+    """Enter a function as a result that is quick to work out."""
+    return Result(work)
+
+
+def slow(
+    words: str, recall: Callable[[Study], Any] | None = None
+) -> Callable[[Callable[[Study], T]], Result[T]]:
+    """Enter a function as a slow result; `words` say what is being done, as `looking for its rests`."""
+
+    def enter(work: Callable[[Study], T]) -> Result[T]:
+        return Result(work, words, slow=True, recall=recall)
+
+    return enter
+
+
+def drawn(read: Callable[[Design], T]) -> Result[T]:
+    """Enter a part of the design (as it is believed to be built) that results rest on."""
+
+    def work(study: Study) -> T:
+        return read(study.build)
+
+    work.__name__ = read.__name__
+    return Result(work, leaf=True)
+
+
+@dataclass(frozen=True, eq=False)
+class _Kept:
+    value: Any
+    asked: tuple[tuple[Result[Any], Any], ...]
+
+
+class Study:
+    """The results of one design. `before` hands over whatever still holds from an earlier one.
+
+    `design` is the drawing with its weighings; `build` is what is believed to lie on the bench: the drawing corrected by
+    them. All results are of the build.
+    """
+
+    def __init__(self, design: Design, before: Study | None = None) -> None:
+        self.design = design
+        self._kept: dict[Result[Any], _Kept] = dict(before._kept) if before is not None else {}
+        self._sure: dict[Result[Any], Any] = {}
+        self._each: dict[str, tuple[tuple[Any, Any], ...]] = dict(before._each) if before is not None else {}
+        self._asking: list[list[tuple[Result[Any], Any]]] = []
+        self._hurry = False
+        self._build: Design | None = None
+        self._forecast: Study | None = None
+        self._before = before if design.weighings else None
+
+    believes: Callable[[Study], Design]
+    """how a drawing with weighings becomes the build they make it out to be; entered by the room's evidence"""
+
+    @property
+    def forecast(self) -> Study:
+        """The study of the drawing as if nothing had been weighed; this one where nothing was."""
+        if not self.design.weighings:
+            return self
+        if self._forecast is None:
+            before = self._before._forecast or self._before if self._before is not None else None
+            self._forecast = Study(self.design.but(weighings=()), before)
+        return self._forecast
+
+    @property
+    def build(self) -> Design:
+        """The design as it is believed to be built; the drawing itself where nothing was weighed."""
+        if not self.design.weighings:
+            return self.design
+        if self._build is None:
+            self._build = Study.believes(self)
+            self._before = None
+        return self._build
+
+    def each(self, name: str, items: tuple[I, ...], work: Callable[[I], T]) -> tuple[T, ...]:
+        """`work` done for every item; what was done for an equal item before, under the same name, is taken over."""
+        before = self._each.get(name, ())
+        out: list[tuple[I, T]] = []
+        for item in items:
+            known = next((pair for pair in before if pair[0] is item or pair[0] == item), None)
+            out.append(known if known is not None else (item, work(item)))
+        self._each[name] = tuple(out)
+        return tuple(value for _, value in out)
+
+    def get(self, asked: Result[T]) -> T:
+        """The value of a result, worked out when it is not kept. Raises NotYet in a hurry, and what its work raises."""
+        if asked in self._sure:
+            value: T = self._sure[asked]
+        else:
+            value = self._sure[asked] = self._found(asked)
+        if self._asking:
+            self._asking[-1].append((asked, value))
+        return value
+
+    def _found(self, asked: Result[T]) -> T:
+        kept = self._kept.get(asked)
+        if asked.leaf:
+            fresh = asked.work(self)
+            if kept is not None and (kept.value is fresh or kept.value == fresh):
+                old: T = kept.value
+                return old
+            self._kept[asked] = _Kept(fresh, ())
+            return fresh
+        if kept is not None and self._holds(kept):
+            value: T = kept.value
+            return value
+        if asked.slow and self._hurry:
+            known = asked.recall(self) if asked.recall is not None else None
+            if known is None:
+                raise NotYet(asked)
+        self._asking.append([])
+        try:
+            value = asked.work(self)
+        finally:
+            rests_on = self._asking.pop()
+        self._kept[asked] = _Kept(value, tuple(dict(rests_on).items()))
+        return value
+
+    def _holds(self, kept: _Kept) -> bool:
+        """Whether all that a kept value rests on is still the very same."""
+        self._asking.append([])
+        try:
+            return all(self.get(asked) is value for asked, value in kept.asked)
+        finally:
+            self._asking.pop()
+
+    @contextmanager
+    def in_a_hurry(self) -> Iterator[None]:
+        """While it lasts, nothing slow is worked out: asking for it raises NotYet."""
+        before, self._hurry = self._hurry, True
+        try:
+            yield
+        finally:
+            self._hurry = before
+
+    def knows(self, asked: Result[Any]) -> bool:
+        """Whether a result can be had without slow work. What it rests on that is quick is worked out on the way."""
+        try:
+            with self.in_a_hurry():
+                self.get(asked)
+        except NotYet:
+            return False
+        return True
+
+    def apart(self) -> Study:
+        """A study of the same design to be worked on elsewhere, such as on another thread; see `adopt`."""
+        other = Study(self.design, self)
+        other._build, other._forecast, other._before = self.build, self._forecast, None
+        return other
+
+    def adopt(self, other: Study) -> None:
+        """Take over what another study worked out. Only what rests on this design's own is ever used."""
+        for asked, kept in other._kept.items():
+            if asked not in self._sure and not asked.leaf:
+                self._kept[asked] = kept

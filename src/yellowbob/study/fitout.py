@@ -1,0 +1,47 @@
+"""Results of the fit-out: what is too close to what, and the weight budget."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yellowbob.design.model import Design
+from yellowbob.fitout.budget import Budget, budget_of, target_of
+from yellowbob.fitout.clearances import Clearance, fitting_clearances
+from yellowbob.fitout.in_wood import wood_clearances
+from yellowbob.study.afloat import buoyancy
+from yellowbob.study.engine import Study, drawn, result, slow
+from yellowbob.study.lines import body_material, body_shape, outer
+from yellowbob.study.weights import body_cuts, fittings, holes, slip, wires
+
+
+@drawn
+def whole_design(design: Design) -> Design:
+    return design
+
+
+@slow("measuring what is too close")
+def hardware_clear(study: Study) -> tuple[Clearance, ...]:
+    """Hooks, line, props and tickers against one another."""
+    half_beam = float(np.abs(outer(study).bounds[:, 1]).max())
+    return tuple(fitting_clearances(fittings(study), half_beam))
+
+
+@slow("measuring the walls round holes")
+def wood_clear(study: Study) -> tuple[Clearance, ...]:
+    """Walls left around holes; wires, slots and cups against one another; props against the body."""
+    cuts, shape, group = body_cuts(study), body_shape(study), body_material(study).group
+    return tuple(wood_clearances(outer(study), holes(study), wires(study), fittings(study), cuts, shape, group))
+
+
+@slow("measuring what is too close")
+def clearances(study: Study) -> tuple[Clearance, ...]:
+    """Everything that can touch something else, and the walls left around holes."""
+    return (*hardware_clear(study), *wood_clear(study))
+
+
+@result
+def budget(study: Study) -> Budget:
+    """What may still go in, against the brief's mass."""
+    line = slip(study)
+    target, _ = target_of(whole_design(study), line.finished.mass_g)
+    return budget_of(line, buoyancy(study).lift_g, target)

@@ -1,0 +1,84 @@
+"""Results of the lines: outer surfaces, hollows, thin walls."""
+
+from __future__ import annotations
+
+from yellowbob.design.model import Design, MainShape, Material, Piece, Shell
+from yellowbob.lines.build import blank_mesh, piece_mesh
+from yellowbob.lines.hollow import hollow_of
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.solids import unite
+from yellowbob.lines.walls import ThinWall, least_wall_mm, thin_walls
+from yellowbob.study.engine import Study, drawn, result, slow
+
+
+@drawn
+def pieces(design: Design) -> tuple[Piece, ...]:
+    return design.pieces
+
+
+@drawn
+def body_shape(design: Design) -> MainShape:
+    return design.shape
+
+
+@drawn
+def body_material(design: Design) -> Material:
+    return design.body.material
+
+
+@drawn
+def forms(design: Design) -> tuple[Piece, ...]:
+    """The pieces as far as their outer surfaces go: materials, bores and hollows leave no mark on these."""
+    blank = Material(name="any", density_g_ml=1.0)
+    return tuple(p.model_copy(update={"material": blank, "bores": (), "shell": None}) for p in design.pieces)
+
+
+@drawn
+def shells(design: Design) -> tuple[Shell | None, ...]:
+    return tuple(p.shell for p in design.pieces)
+
+
+@result
+def outers(study: Study) -> tuple[Mesh, ...]:
+    """Outer surface of each piece, cuts made, bare of finish, mm in body axes. Raises BadShape."""
+    return study.each("outers", forms(study), piece_mesh)
+
+
+@result
+def outer(study: Study) -> Mesh:
+    """The body's outer surface, cuts made, bare of finish, mm."""
+    return outers(study)[0]
+
+
+@result
+def parts(study: Study) -> tuple[Mesh, ...]:
+    """Solids of the pieces beside the body, in the design's order, mm."""
+    return outers(study)[1:]
+
+
+@result
+def whole(study: Study) -> Mesh:
+    """All pieces as one surface, bare of finish: what is seen. mm."""
+    return unite(outers(study))
+
+
+def _hollow(pair: tuple[Mesh, Shell | None]) -> Mesh | None:
+    return None if pair[1] is None else hollow_of(pair[0], pair[1]).mesh
+
+
+@result
+def hollows(study: Study) -> tuple[Mesh | None, ...]:
+    """The hollow of each printed piece, None for a solid one. Raises BadShape where a wall leaves none."""
+    return study.each("hollows", tuple(zip(outers(study), shells(study), strict=True)), _hollow)
+
+
+@result
+def hollow(study: Study) -> Mesh | None:
+    """The hollow of the body, None for a solid one."""
+    return hollows(study)[0]
+
+
+@slow("looking for thin walls")
+def thin(study: Study) -> tuple[ThinWall, ...]:
+    """Walls of the body that cuts have left thinner than the material's least, thinnest first."""
+    return thin_walls(outer(study), blank_mesh(body_shape(study)), least_wall_mm(body_material(study).group))

@@ -1,0 +1,82 @@
+"""A ladder of sizes: what becomes of a design when it is made larger or smaller."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from yellowbob.design.model import Design
+from yellowbob.design.rescale import rescaled
+from yellowbob.study import Study, of
+
+SMALLEST_TRIED = 0.1
+
+
+@dataclass(frozen=True)
+class Rung:
+    """One size. Masses g, lengths mm, volumes mL. `ballast_g` is what may be placed for the same share in reserve."""
+
+    factor: float
+    length_mm: float
+    volume_ml: float
+    body_g: float
+    hardware_g: float
+    finish_g: float
+    ballast_g: float
+    reserve_g: float
+    floats: bool
+    as_briefed: bool
+
+
+@dataclass(frozen=True)
+class Ladder:
+    rungs: tuple[Rung, ...]
+    smallest_factor: float | None
+    """the smallest size that can still be ballasted to float like the original; None when none can"""
+    smallest_mm: float | None
+
+
+def _rung(design: Design, factor: float, share: float) -> Rung:
+    """`share` is finished mass over lift, that of the original."""
+    study = Study(rescaled(design, factor).but(ballast=()))
+    slip, lift = of.slip(study), of.buoyancy(study).lift_g
+    body = sum(line.mass.mass_g for line in slip.lines if line.key in ("body", "hollow", "seats", "holes"))
+    finish = slip.to_come.mass_g
+    hardware = slip.on_scale.mass_g - body
+    ballast = share * lift - slip.finished.mass_g
+    floats = slip.finished.mass_g < lift
+    return Rung(
+        factor=factor,
+        length_mm=design.shape.length_mm * factor,
+        volume_ml=of.outer(study).volume_mm3 / 1000.0,
+        body_g=body,
+        hardware_g=hardware,
+        finish_g=finish,
+        ballast_g=max(ballast, 0.0),
+        reserve_g=lift - slip.finished.mass_g - max(ballast, 0.0),
+        floats=floats,
+        as_briefed=ballast >= 0.0,
+    )
+
+
+def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
+    """Every size asked for, and the smallest that can still work.
+
+    A size works when, without ballast, it is no heavier for its lift than the finished original: what is left is what the
+    ballast may weigh. Found by bisection on the factor, to 0.1 %.
+    """
+    from scipy.optimize import brentq  # half a second to import: only when a ladder is climbed
+
+    b = of.buoyancy(Study(design))
+    share = b.mass_g / b.lift_g
+
+    def left(factor: float) -> float:
+        study = Study(rescaled(design, factor).but(ballast=()))
+        return share * of.buoyancy(study).lift_g - of.slip(study).finished.mass_g
+
+    rungs = tuple(_rung(design, f, share) for f in factors)
+    smallest: float | None = None
+    if left(1.0) >= 0.0:
+        smallest = SMALLEST_TRIED if left(SMALLEST_TRIED) >= 0 else float(brentq(left, SMALLEST_TRIED, 1.0, rtol=1e-3))
+    elif left(4.0) >= 0.0:
+        smallest = float(brentq(left, 1.0, 4.0, rtol=1e-3))
+    return Ladder(rungs, smallest, smallest and smallest * design.shape.length_mm)

@@ -1,0 +1,196 @@
+"""Variants side by side, and one quantity swept: what follows from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+
+from yellowbob.ballast.settle import Settled, settled
+from yellowbob.design.edits import Grip, moved, with_grip
+from yellowbob.design.model import Ballast, Design, Shot, Slug, replaced
+from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.water import SALINITY_G_KG
+from yellowbob.shelf.fitting import of_wood
+from yellowbob.shelf.shipped import materials
+from yellowbob.study import Study, of
+from yellowbob.trials.hook_sizes import other_hooks
+from yellowbob.weights.ballast import weight_mass_g
+
+MOST_STEPS = 200
+
+
+@dataclass(frozen=True, eq=False)
+class Variant:
+    """One of several: its words, the study behind it, and how it settles. `fault` where it cannot be built."""
+
+    words: str
+    study: Study
+    at_rest: Settled | None
+    fault: str = ""
+
+
+def compared(designs: list[tuple[str, Design]], before: Study | None = None, shares: bool = True) -> list[Variant]:
+    """Settle several designs, each from upright."""
+    out = []
+    for words, design in designs:
+        study = Study(design, before)
+        try:
+            out.append(Variant(words, study, settled(of.afloat(study), shares=shares)))
+        except YellowBobError as error:
+            out.append(Variant(words, study, None, str(error)))
+    return out
+
+
+def by_place(design: Design, steps_mm: tuple[float, ...] = (-12.0, -6.0, 0.0, 6.0, 12.0)) -> list[tuple[str, Design]]:
+    """All ballast slid along the body. Raises BadInput without ballast."""
+    if not design.ballast:
+        raise BadInput("there is no ballast to slide; put some in first")
+    out = []
+    for step in steps_mm:
+        slid = design
+        for number in range(len(design.ballast)):
+            slid = moved(slid, Grip("ballast", number), step, 0.0, 0.0)
+        words = "as drawn" if step == 0 else f"{abs(step):g} mm {'aft' if step > 0 else 'forward'}"
+        out.append((words, slid))
+    return out
+
+
+def by_hooks(design: Design) -> list[tuple[str, Design]]:
+    """Every hook a size down, as drawn, and a size up."""
+    down, up = (other_hooks(design, step) or design for step in (-1, 1))
+    return [("hooks a size down", down), ("as drawn", design), ("hooks a size up", up)]
+
+
+def by_wood(
+    design: Design, names: tuple[str, ...] = ("balsa", "obeche", "jelutong", "alder", "maple")
+) -> list[tuple[str, Design]]:
+    """The same body in other woods, and in its own."""
+    listed = materials()
+    chosen = [listed[n] for n in names if n in listed and n != design.body.material.name]
+    out = [(f"{design.body.material.name}, as drawn", design)]
+    for wood in chosen[:4]:
+        out.append((wood.name, of_wood(design, wood)))
+    return out
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """Something that can be swept: key, words, unit, its value now, and how to change it."""
+
+    key: str
+    words: str
+    unit: str
+    now: float
+    low: float
+    high: float
+    change: Callable[[float], Design]
+
+
+def _slid(design: Design, number: int, at: float, value: float) -> Design:
+    return moved(design, Grip("ballast", number), value - at, 0.0, 0.0)
+
+
+def _heavier(design: Design, number: int, value: float) -> Design:
+    one = design.ballast[number]
+    share = value / weight_mass_g(one.weight)
+    if isinstance(one.weight, Shot):
+        weight: Shot | Slug = replaced(one.weight, mass_g=one.weight.mass_g * share)
+    else:
+        weight = replaced(one.weight, length_mm=one.weight.length_mm * share)
+    return with_grip(design, Grip("ballast", number), replaced(one, weight=weight))
+
+
+def _hook_of(design: Design, number: int, value: float) -> Design:
+    fitting = design.fittings[number]
+    volume = fitting.volume_ml * value / fitting.mass_g if fitting.mass_g else fitting.volume_ml
+    return with_grip(design, Grip("fitting", number), replaced(fitting, mass_g=value, volume_ml=volume))
+
+
+def _wood(design: Design, value: float) -> Design:
+    return design.of_material(density_g_ml=value)
+
+
+def _water(design: Design, field: str, value: float) -> Design:
+    return design.but(water=replaced(design.water, **{field: value}))
+
+
+def _finish(design: Design, value: float) -> Design:
+    return design.but(coats=tuple(replaced(c, film_mm=c.film_mm * value) for c in design.coats))
+
+
+def station_of(ballast: Ballast) -> float | None:
+    """x of a ballast that can be slid along the body; None for one in a hole from the tail, nose or side."""
+    drilling = ballast.drilling
+    if drilling is not None:
+        return drilling.place_mm[0] if drilling.side in ("belly", "back") else None
+    return ballast.at_mm[0] if ballast.at_mm is not None else None
+
+
+def quantities(design: Design) -> dict[str, Quantity]:
+    """All that can be swept on a design, by key."""
+    length, dense, water = design.shape.length_mm, design.body.density_g_ml, design.water
+    salt = SALINITY_G_KG[water.name] if water.salinity_g_kg is None else water.salinity_g_kg
+    found = [
+        Quantity("density", f"density of the {design.body.material.name}", "g/mL", dense, 0.8 * dense, 1.2 * dense,
+                 partial(_wood, design))
+    ]  # fmt: skip
+    for number, one in enumerate(design.ballast):
+        at, mass = station_of(one), weight_mass_g(one.weight)
+        if at is not None:
+            low, high = max(at - 15.0, 0.1 * length), min(at + 15.0, 0.9 * length)
+            found.append(
+                Quantity(f"ballast:{one.name}:x", f"place of {one.name}", "mm", at, low, high,
+                         partial(_slid, design, number, at))
+            )  # fmt: skip
+        found.append(
+            Quantity(f"ballast:{one.name}:mass", f"mass of {one.name}", "g", mass, 0.3 * mass, 1.6 * mass,
+                     partial(_heavier, design, number))
+        )  # fmt: skip
+    found.append(
+        Quantity("salinity", "salt in the water", "g/kg", salt, 0.0, 36.0,
+                 partial(_water, design, "salinity_g_kg"))
+    )  # fmt: skip
+    found.append(
+        Quantity("temperature", "water temperature", "°C", water.temperature_c, 0.0, 30.0,
+                 partial(_water, design, "temperature_c"))
+    )  # fmt: skip
+    if design.coats:
+        found.append(Quantity("finish", "finish, times as thick", "×", 1.0, 0.0, 3.0, partial(_finish, design)))
+    found += [
+        Quantity(f"hook:{f.name}", f"mass of {f.name}", "g", f.mass_g, 0.0, 2.5 * f.mass_g + 0.1,
+                 partial(_hook_of, design, number))
+        for number, f in enumerate(design.fittings) if f.sort == "hook"
+    ]  # fmt: skip
+    return {q.key: q for q in found}
+
+
+@dataclass(frozen=True)
+class SweepPoint:
+    value: float
+    at_rest: Settled | None
+
+
+def sweep(
+    study: Study, key: str, low: float | None = None, high: float | None = None, steps: int = 15
+) -> list[SweepPoint]:
+    """Settle the design at values of one quantity, following the rest from value to value. Raises BadInput."""
+    known = quantities(study.design)
+    if key not in known:
+        raise BadInput(f"'{key}' cannot be swept here; say one of: {', '.join(known)}")
+    if not 2 <= steps <= MOST_STEPS:
+        raise BadInput(f"{steps} steps: ask for 2 to {MOST_STEPS}")
+    one = known[key]
+    out, up = [], None
+    first = of.upright_rest(study)
+    up = first.up if first is not None else None
+    for value in np.linspace(one.low if low is None else low, one.high if high is None else high, steps):
+        try:
+            at_rest = settled(of.afloat(Study(one.change(float(value)), study)), up)
+        except (YellowBobError, ValueError):
+            out.append(SweepPoint(float(value), None))
+            continue
+        out.append(SweepPoint(float(value), at_rest))
+    return out
