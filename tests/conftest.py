@@ -13,6 +13,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from yellowbob.afloat.rest import Afloat
 from yellowbob.design.files import read_design
+from yellowbob.design.migrations import from_1
 from yellowbob.design.model import Design
 from yellowbob.lines.mesh import Mesh
 
@@ -21,8 +22,8 @@ DEMO = Path(__file__).parent.parent / "src" / "yellowbob" / "demo"
 
 @pytest.fixture(autouse=True)
 def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Settings, state and data go to a scratch place; the compile cache stays the user's."""
-    for name in ("CONFIG", "STATE", "DATA"):
+    """Settings, state and data go to a scratch place; the compile cache alone stays the user's."""
+    for name in ("CONFIG", "STATE", "DATA", "CACHE"):
         monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / name.lower()))
 
 
@@ -57,9 +58,12 @@ def outline(*points: tuple[object, ...]) -> list[dict[str, object]]:
 
 def turned_design(*points: tuple[object, ...], density: float = 0.5, **more: object) -> Design:
     shape = {"kind": "turned", "profile": outline(*points)}
-    return Design.model_validate(
-        {"name": "test", "body": {"material": "alder", "density_g_ml": density, "shape": shape}, **more}
-    )
+    return version_1({"name": "test", "body": {"material": "alder", "density_g_ml": density, "shape": shape}, **more})
+
+
+def version_1(data: dict[str, object]) -> Design:
+    """A design from the short form of the document's first version, through its migration."""
+    return Design.model_validate({k: v for k, v in from_1(data).items() if k != "version"})
 
 
 @pytest.fixture

@@ -21,8 +21,8 @@ import trimesh
 from yellowbob.afloat import search
 from yellowbob.afloat.kernel import SUMS, axes_across, immerse
 from yellowbob.afloat.rest import face_table
-from yellowbob.app.session.background import load_compiled
 from yellowbob.app.session.demo_designs import demo_files
+from yellowbob.app.session.warm import load_compiled
 from yellowbob.ballast.pose import Pose
 from yellowbob.design.files import read_design
 from yellowbob.design.shape import Turned

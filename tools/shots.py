@@ -12,11 +12,11 @@ from PySide6.QtWidgets import QApplication
 
 from yellowbob.app.frame.main import application
 from yellowbob.app.frame.window import Window
-from yellowbob.app.session.background import load_compiled
 from yellowbob.app.session.demo_designs import FOLDER
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
+from yellowbob.app.session.warm import load_compiled
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import read_design
 from yellowbob.design.outline_edits import PointRef

@@ -11,10 +11,10 @@ from pytestqt.qtbot import QtBot
 from tests.conftest import DEMO
 from yellowbob.app.frame.main import application
 from yellowbob.app.frame.window import Window
-from yellowbob.app.session.background import load_compiled
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
+from yellowbob.app.session.warm import load_compiled
 from yellowbob.app.widgets.fields import Units
 from yellowbob.design.files import read_design
 

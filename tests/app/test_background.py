@@ -116,7 +116,7 @@ def test_nothing_is_begun_after_the_end(qtbot: QtBot, tasks: Tasks) -> None:
 def test_landings_follow_an_edit_by_themselves(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     first = of.landings(window.session.study)
-    body = window.session.design.body.model_copy(update={"density_g_ml": 0.47})
+    body = window.session.design.of_material(density_g_ml=0.47)
     window.session.edit(window.session.design.but(body=body), "lighter")
     assert not window.session.study.knows(of.landings)
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
@@ -126,7 +126,7 @@ def test_landings_follow_an_edit_by_themselves(qtbot: QtBot, window: Window) -> 
 def test_landings_wait_for_the_hand(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     window.session.dragging = True
-    body = window.session.design.body.model_copy(update={"density_g_ml": 0.46})
+    body = window.session.design.of_material(density_g_ml=0.46)
     window.session.edit(window.session.design.but(body=body), "lighter")
     window.session.settle()
     qtbot.wait(700)

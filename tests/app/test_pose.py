@@ -158,7 +158,7 @@ def test_an_edit_under_a_pose_asks_the_new_design(qtbot: QtBot, window: Window) 
     assert poser.work is not None
     before = poser.work.posed.ballast_g
     design = window.session.design
-    body = design.body.model_copy(update={"density_g_ml": design.body.density_g_ml - 0.05})
+    body = design.of_material(density_g_ml=design.body.density_g_ml - 0.05)
     window.session.edit(design.but(body=body), "lighter")
     assert poser.work is not None
     assert poser.work.posed.ballast_g > before

@@ -327,7 +327,7 @@ def test_a_sinker_is_said_on_every_page(qtbot: QtBot, window: Window) -> None:
     design = window.session.design
     heavy = design.ballast[0].model_copy(update={"weight": Slug(diameter_mm=7.0, length_mm=9.0, density_g_ml=25.0)})
     window.session.edit(
-        design.but(ballast=(heavy,) * 1, body=design.body.model_copy(update={"density_g_ml": 0.9})), "sink"
+        design.but(ballast=(heavy,) * 1, body=design.of_material(density_g_ml=0.9)), "sink"
     )
     window.session.settle()
     for name in PAGES:

@@ -12,8 +12,9 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.exchange import from_csv, to_csv
 from yellowbob.shelf.fitting import fitting_from
 from yellowbob.shelf.items import BallastStock, Hardware, Hook, Material
-from yellowbob.shelf.own import OwnShelf, workshop_file
+from yellowbob.shelf.own import OwnShelf
 from yellowbob.shelf.shipped import LISTS, hardware, hooks, materials, stuffs, wires
+from yellowbob.workshop.database import workshop_file
 
 
 @pytest.mark.parametrize("name", LISTS)

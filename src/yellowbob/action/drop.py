@@ -19,6 +19,8 @@ Array = NDArray[np.float64]
 STEP_S = 0.002
 FRAME_STEPS = 8
 """A frame each 16 ms, for playing in real time."""
+UNDAMPED_S = 10.0
+"""Without damping it never lies still: so long is looked on."""
 LONGEST_S = 60.0
 ACROSS_CD = 1.1
 """Drag of a long body square to the flow, on its shadow: textbook, Hoerner 1965."""
@@ -127,6 +129,18 @@ def drop(
     heights = ups @ (centre + afloat.origin) - high
     end = rest_near(afloat, (float(ups[-1, 0]), float(ups[-1, 1]), float(ups[-1, 2]))) if still else None
     return Drop(np.arange(count) * (STEP_S * FRAME_STEPS), ups, heights, energies[:count], end, bool(still), fall)
+
+
+def throws(
+    afloat: Afloat, inertia_g_mm2: Array, rng: np.random.Generator, times: int, height_mm: float,
+    at_rad: tuple[float, float] | None = None, by_hand: bool = False, damped: bool = True,
+) -> list[Drop]:  # fmt: skip
+    """So many drops, each from a random attitude, or from pitch and roll `at_rad` where they are given."""
+    seconds = LONGEST_S if damped else UNDAMPED_S
+    return [
+        drop(afloat, inertia_g_mm2, *(random_attitude(rng) if at_rad is None else at_rad), height_mm, seconds=seconds,
+             damped=damped, by_hand=by_hand) for _ in range(times)
+    ]  # fmt: skip
 
 
 def _quaternion(up: Array) -> Array:

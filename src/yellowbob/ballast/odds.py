@@ -87,7 +87,8 @@ def simulate(
 ) -> Builds:  # fmt: skip
     """Settle `builds` builds. The same seed gives the same result on one core or two.
 
-    told : called with how many are done; False stops, and what is done is given. mixing : see `drawn`. Raises BadInput for a silly number.
+    told : called with how many are done; False stops, and what is done is given. mixing : see `drawn`.
+    Raises BadInput for a silly number.
     """
     if not 1 <= builds <= MOST_BUILDS:
         raise BadInput(f"{builds} builds: ask for 1 to {MOST_BUILDS}")

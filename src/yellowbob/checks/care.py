@@ -28,18 +28,17 @@ def lead(study: Study) -> Finding | None:
 
 @check("sealed", "Sealed", "Bare wood drinks: it gains weight in the water and the paint lifts.", "rule")
 def sealed(study: Study) -> Finding | None:
-    words = study.design.body.material.lower()
-    if any(w in words for w in ("print", "resin", "foam", "plastic")):
+    if study.build.body.material.group != "wood":
         return None
-    if study.design.coats:
-        return Finding("good", f"{sum(c.coats for c in study.design.coats)} coats")
+    if study.build.coats:
+        return Finding("good", f"{sum(c.coats for c in study.build.coats)} coats")
     return Finding("watch", "no finish", "Enter the coats: Fit-out, Finish. Their grams are missing from the slip.")
 
 
 @check("finish", "Weight of finish", "The finish is not a detail: it can take a small bait down.", "rule")
 def finish(study: Study) -> Finding | None:
     total = of.slip(study).finished.mass_g
-    if not study.design.coats or total <= 0:
+    if not study.build.coats or total <= 0:
         return None
     grams = of.slip(study).to_come.mass_g
     share = 100.0 * grams / total
@@ -67,11 +66,11 @@ def strength(study: Study) -> Finding | None:
 
 @check("rigged", "Rigged", "A build without its hooks or line tie floats otherwise than it fishes.")
 def rigged(study: Study) -> Finding:
-    count = sum(1 for f in study.design.fittings if f.sort == "hook")
-    if study.design.kind.endswith("float") or study.design.kind in ("waggler", "dropper"):
+    count = sum(1 for f in study.build.fittings if f.sort == "hook")
+    if study.build.kind.endswith("float") or study.build.kind in ("waggler", "dropper"):
         return Finding("good", "a float")
     if count == 0:
         return Finding(
             "watch", "no hooks on", "Hang the hooks: their weight trims it. Cover points when you handle it."
         )
-    return Finding("good", f"{count} hooks" + ("" if line_tie(study.design.fittings) else ", no tie"))
+    return Finding("good", f"{count} hooks" + ("" if line_tie(study.build.fittings) else ", no tie"))

@@ -59,23 +59,23 @@ def hook_up(study: Study) -> Finding | None:
 
 @check("tie", "Line tie", "Below the nose's centre the pull lifts; higher, it catches more water and digs.", "rule")
 def tie(study: Study) -> Finding | None:
-    eye = line_tie(study.design.fittings)
+    eye = line_tie(study.build.fittings)
     if eye is None:
         return Finding("watch", "none", "Put a line tie on: Fit-out bench.")
-    nose = of.outer(study).vertices[of.outer(study).vertices[:, 0] < 0.12 * study.design.shape.length_mm]
+    nose = of.outer(study).vertices[of.outer(study).vertices[:, 0] < 0.12 * study.build.shape.length_mm]
     if not len(nose):
         return None
     middle = float(nose[:, 2].max() + nose[:, 2].min()) / 2
     above = eye.at_mm[2] - middle
     figure = f"{abs(above):.1f} mm {'above' if above > 0 else 'below'} the nose's middle"
-    if above > 0.25 * float(np.ptp(nose[:, 2])) and study.design.kind in ("popper", "pencil", "crawler"):
+    if above > 0.25 * float(np.ptp(nose[:, 2])) and study.build.kind in ("popper", "pencil", "crawler"):
         return Finding("watch", figure, "Lower it, unless it is meant to dig.")
     return Finding("good", figure)
 
 
 @check("keel", "Keel under the prop", "A big prop needs a keel, or the body turns with it.", "rule")
 def keel(study: Study) -> Finding | None:
-    props = [f for f in study.design.fittings if f.sort in ("prop", "blade")]
+    props = [f for f in study.build.fittings if f.sort in ("prop", "blade")]
     rest = of.upright_rest(study)
     if not props or rest is None:
         return None
@@ -89,7 +89,7 @@ def keel(study: Study) -> Finding | None:
 
 @check("blades", "Blades in the water", "A prop whose disc is in the air at rest starts late.", "rule")
 def blades(study: Study) -> Finding | None:
-    props = [f for f in study.design.fittings if f.sort == "prop" and f.span_mm > 0]
+    props = [f for f in study.build.fittings if f.sort == "prop" and f.span_mm > 0]
     rest = of.upright_rest(study)
     if not props or rest is None:
         return None

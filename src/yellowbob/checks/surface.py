@@ -7,7 +7,7 @@ import numpy as np
 from yellowbob.checks.verdict import Finding, check
 from yellowbob.design.cuts import Cup
 from yellowbob.design.plates import Lip
-from yellowbob.lines.cutting import rim_left_mm
+from yellowbob.lines.cutting import cup_axis, rim_left_mm
 from yellowbob.study import Study, of
 
 LEAST_RIM_MM = 1.2
@@ -15,14 +15,13 @@ LEAST_RIM_MM = 1.2
 
 
 def _cups(study: Study) -> list[Cup]:
-    return [c for c in study.design.body.cuts if isinstance(c, Cup)]
+    return [c for c in study.build.body.cuts if isinstance(c, Cup)]
 
 
 def _rim(cup: Cup) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
     """(48, 3) places round a cup's rim, body axes."""
     turns = np.linspace(0.0, 2.0 * np.pi, 49)[:-1]
-    slant = np.radians(cup.slant_deg)
-    inward = np.array([np.cos(slant), 0.0, -np.sin(slant)])
+    inward = cup_axis(cup)
     across = np.array([0.0, 1.0, 0.0])
     upward = np.cross(inward, -across)
     wide = (cup.width_mm or cup.diameter_mm) / 2
@@ -78,7 +77,7 @@ def rim(study: Study) -> Finding | None:
 @check("pools", "Varnish in the cup", "Varnish pools in a cup, so it is cut deeper than drawn.", "rule")
 def pools(study: Study) -> Finding | None:
     cups = _cups(study)
-    if not cups or not study.design.coats:
+    if not cups or not study.build.coats:
         return None
     least = min(c.pool_mm for c in cups)
     if least <= 0.0:
@@ -91,7 +90,7 @@ def pools(study: Study) -> Finding | None:
 @check("lip", "Lip wet", "A wake bait's lip should be just wet: dry it does not bite, deep it dives.", "rule")
 def lip(study: Study) -> Finding | None:
     rest = of.upright_rest(study)
-    lips = [k for k, p in enumerate(study.design.parts) if isinstance(p, Lip)]
+    lips = [k for k, p in enumerate(study.build.parts) if isinstance(p.shape, Lip)]
     if not lips or rest is None:
         return None
     places = of.parts(study)[lips[0]].vertices

@@ -9,6 +9,7 @@ from yellowbob.design.model import Slug
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.study import Study, of
+from yellowbob.weights.causes import density_sigma
 
 LOOSE_MM = 0.8
 """Play of a slug in its hole from which it shifts before the plug sets: a rule."""
@@ -135,16 +136,24 @@ def wire(study: Study) -> Finding | None:
     )
 
 
+KNOWN_SHARE = 0.5
+"""A density is known by weighing when so much of its uncertainty is left, at most: a rule."""
+
+
 @check("weighed", "This piece weighed", "Two boards of one species differ by 20 %: what counts is this piece.", "rule")
 def weighed(study: Study) -> Finding:
-    if study.design.body.material.measured:
-        return Finding("good", f"{study.design.body.density_g_ml:.3f} g/mL, measured")
+    body = study.build.body
+    known = of.evidence(study).of(f"density:{body.name}")
+    if known is not None and study.design.weighings and known[1] < KNOWN_SHARE * density_sigma(study.design.body.material):
+        return Finding("good", f"{body.density_g_ml:.3f} ± {known[1]:.3f} g/mL, by weighing")
+    if body.material.measured:
+        return Finding("good", f"{body.density_g_ml:.3f} g/mL, measured")
     return Finding("watch", "looked up, not measured", "Weigh a squared test block of this piece: Fit-out, Measure.")
 
 
 @check("hollow", "Hollow", "A print that leaks fills up: it should still float then, or have a drain.")
 def hollow(study: Study) -> Finding | None:
-    mesh, shell = of.hollow(study), study.design.body.shell
+    mesh, shell = of.hollow(study), study.build.body.shell
     if mesh is None or shell is None or shell.drain:
         return None
     water = mesh.volume_mm3 * of.water(study).density_g_mm3 * (1.0 - shell.infill_percent / 100.0)

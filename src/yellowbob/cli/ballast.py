@@ -4,18 +4,26 @@ from __future__ import annotations
 
 import math
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from yellowbob.cli.options import Json
+from yellowbob.cli.options import DesignFile, Json, study_of
 from yellowbob.cli.output import print_json
-from yellowbob.cli.tank import File, study_of
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 
+if TYPE_CHECKING:
+    from yellowbob.ballast.picks import Pick
+    from yellowbob.ballast.pose import Pose
+    from yellowbob.design.model import Design
+    from yellowbob.study import Study
+    from yellowbob.trials.ballasting import Ballasting
+    from yellowbob.trials.change import Change
+    from yellowbob.trials.remedies import Remedy
 
-def _pose(design: Any, study: Any, pitch: str, draft: str | None, freeboard: str | None, mass: str | None) -> Any:
+
+def _pose(study: Study, pitch: str, draft: str | None, freeboard: str | None, mass: str | None) -> Pose:
     from yellowbob.ballast.pose import Pose
     from yellowbob.trials.ballasting import default_pose
 
@@ -31,11 +39,11 @@ def _pose(design: Any, study: Any, pitch: str, draft: str | None, freeboard: str
         if not at:
             raise BadInput(f"--freeboard '{freeboard}': write what shows and where, such as '5 mm@30 mm'")
         return Pose(angle, freeboard_mm=read_quantity(high, "length"), at_x_mm=read_quantity(at, "length"))
-    return default_pose(design, study, angle)
+    return default_pose(study.build, study, angle)
 
 
 def ballast(
-    file: File,
+    file: DesignFile,
     pitch: Annotated[str, typer.Option(help="wanted pitch, nose up positive, such as 24 or '-3°'")],
     draft: Annotated[str | None, typer.Option(help="wanted depth of the lowest point")] = None,
     freeboard: Annotated[str | None, typer.Option(metavar="MM@X", help="what shows of the back at a station")] = None,
@@ -51,13 +59,13 @@ def ballast(
     """Pose it: the ballast a wanted attitude needs, where its centre must lie, and picks from the shelf, each verified."""
     from yellowbob.design.files import write_design
     from yellowbob.reports.tank import ballast_report
-    from yellowbob.trials.ballasting import ballasting, remedies, shelf_picks
+    from yellowbob.trials.ballasting import ballasting, shelf_picks, without_ballast
+    from yellowbob.trials.remedies import remedies
 
     study = study_of(file)
-    design = study.design
-    pose = _pose(design, study, pitch, draft, freeboard, mass)
+    pose = _pose(study, pitch, draft, freeboard, mass)
     radius = read_quantity(slug, "length") / 2 if slug is not None else None
-    work = ballasting(design, pose, tuple(keep or ()), radius)
+    work = ballasting(study.design, pose, tuple(keep or ()), radius)
     picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead)
     tried = remedies(work) if not work.locus.feasible else []
     if (fit is None) != (out is None):
@@ -65,7 +73,8 @@ def ballast(
     if fit is not None and out is not None:
         if not 1 <= fit <= len(picks):
             raise BadInput(f"--fit {fit}: there are {len(picks)} picks")
-        write_design(work.bare.design.but(ballast=(*work.bare.design.ballast, *picks[fit - 1].ballast)), out)
+        bare = without_ballast(study.design, tuple(keep or ()))
+        write_design(bare.but(ballast=(*bare.ballast, *picks[fit - 1].ballast)), out)
     if as_json:
         print_json(ballast_report(work, picks, tried))
         return
@@ -74,7 +83,7 @@ def ballast(
         typer.echo(f"wrote {out}")
 
 
-def _say_ballast(work: Any, picks: list[Any], tried: list[Any]) -> None:
+def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy]) -> None:
     posed, ends = work.posed, work.locus.ends_mm
     if work.too_heavy_g:
         typer.echo(f"{work.too_heavy_g:.2f} g too heavy before any ballast")
@@ -93,14 +102,15 @@ def _say_ballast(work: Any, picks: list[Any], tried: list[Any]) -> None:
             f"{number}. {pick.words}: sits {pick.at_rest.pitch_deg:.1f}°, draft {pick.at_rest.draft_mm:.1f} mm, "
             f"GM {pick.at_rest.gm_min_mm:.1f} mm, {100 * (pick.at_rest.landing_share or 0):.0f} % come right"
         )
-    for one in tried:
-        typer.echo(f"  with {one.words}: {one.ballast_g:.2f} g, {'room for it' if one.feasible else one.limit}")
+    for remedy in tried:
+        where = "room for it" if remedy.feasible else remedy.limit
+        typer.echo(f"  with {remedy.words}: {remedy.ballast_g:.2f} g, {where}")
     if any(p.lead for p in picks):
         typer.echo("Lead is poisonous and its use is limited in places: look up the local rule.")
 
 
 def odds(
-    file: File,
+    file: DesignFile,
     builds: Annotated[int, typer.Option(help="how many builds are drawn")] = 5000,
     seed: Annotated[int, typer.Option(help="the same seed gives the same result")] = 1,
     as_json: Json = False,
@@ -129,7 +139,7 @@ def odds(
 
 
 def trim(
-    file: File,
+    file: DesignFile,
     pitch: Annotated[str | None, typer.Option(help="wanted pitch; the nearest trims come first")] = None,
     as_json: Json = False,
 ) -> None:
@@ -148,8 +158,14 @@ def trim(
         )
 
 
+def _other(design: Design) -> Change:
+    from yellowbob.trials.change import Change
+
+    return Change(design.name, lambda _: design)
+
+
 def variants(
-    file: File,
+    file: DesignFile,
     by: Annotated[str, typer.Option(help="place, hooks or wood")] = "place",
     other: Annotated[list[Path] | None, typer.Option("--with", help="another design to set beside it")] = None,
     as_json: Json = False,
@@ -162,12 +178,12 @@ def variants(
     ways = {"place": make.by_place, "hooks": make.by_hooks, "wood": make.by_wood}
     study = study_of(file)
     if other:
-        designs = [(study.design.name, study.design), *((d.name, d) for d in map(read_design, other))]
+        changes = [make.as_drawn(study.design.name), *(_other(read_design(path)) for path in other)]
     elif by in ways:
-        designs = ways[by](study.design)
+        changes = ways[by](study.build)
     else:
         raise BadInput(f"--by '{by}': say place, hooks or wood")
-    found = make.compared(designs, study)
+    found = make.compared(study, changes)
     if as_json:
         print_json([
             {"words": v.words, "fault": v.fault or None, **(settled_report(v.at_rest) if v.at_rest else {})} for v in found
@@ -183,7 +199,7 @@ def variants(
 
 
 def sweep(
-    file: File,
+    file: DesignFile,
     vary: Annotated[str, typer.Option(help="what to change; a wrong name lists them")],
     low: Annotated[float | None, typer.Option("--from", help="first value")] = None,
     high: Annotated[float | None, typer.Option("--to", help="last value")] = None,
@@ -207,4 +223,4 @@ def sweep(
         typer.echo(f"{p['value']:9.3f}  {sits}")
 
 
-BALLAST = (ballast, odds, trim, variants, sweep)
+COMMANDS = (ballast, odds, trim, variants, sweep)

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from yellowbob.cli.options import DesignFile, Json, Text, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 
-Json = Annotated[bool, typer.Option("--json", help="print JSON")]
-Text = Annotated[str | None, typer.Option()]
-
+if TYPE_CHECKING:
+    from yellowbob.fitout.worksheets import Sheet
+    from yellowbob.weights.evidence import Evidence
 
 def density(
     kind: Annotated[str, typer.Argument(help="block, puck, immersion, master or sink")],
@@ -30,6 +31,7 @@ def density(
     """A bench worksheet: density or volume from readings, with its uncertainty and its arithmetic."""
     from yellowbob.fitout.worksheets import FIELDS, Value, read_value, work
     from yellowbob.ground.water import named_water
+    from yellowbob.reports.fitout import sheet_report
 
     if kind not in FIELDS:
         raise BadInput(f"no worksheet '{kind}'; there are {', '.join(FIELDS)}")
@@ -52,19 +54,10 @@ def density(
         for step in sheet.steps:
             typer.echo(step)
         return
-    report: dict[str, Any] = {"kind": kind}
-    for name, unit, value in (
-        ("density", "g_ml", sheet.density), ("volume", "ml", sheet.volume), ("reserve", "g", sheet.reserve),
-    ):  # fmt: skip
-        if value is not None:
-            report[f"{name}_{unit}"] = value.value
-            report[f"{name}_u_{unit}"] = value.u
-    report["readings"] = {name: {"value": v.value, "u": v.u} for name, v in readings.items()}
-    report["steps"] = list(sheet.steps)
-    print_json(report)
+    print_json(sheet_report(kind, sheet, readings))
 
 
-def _write_density(path: Path, sheet: Any) -> None:
+def _write_density(path: Path, sheet: Sheet) -> None:
     from yellowbob.design.files import read_design, write_design
     from yellowbob.fitout.apply import with_sheet
 
@@ -89,6 +82,7 @@ def mix(
     from yellowbob.fitout.mix import mix as mixed
     from yellowbob.fitout.mix import mixed_density, percent_for, pot_life_min
     from yellowbob.ground.quantities import read_quantity
+    from yellowbob.reports.fitout import mix_report
     from yellowbob.shelf.shipped import powders, resins, taken
 
     part_a, part_b = read_quantity(a, "mass"), read_quantity(b, "mass")
@@ -103,32 +97,26 @@ def mix(
         part_a, part_b = part_a * grown, part_b * grown
     poured = [read_quantity(text, "mass") for text in (poured_a, poured_b, poured_filler)]
     batch = mixed(part_a, part_b, filler_percent, *poured)
-    report = {
-        "a_g": batch.a_g, "b_g": batch.b_g, "filler_g": batch.filler_g, "total_g": batch.total_g,
-        "add_a_g": batch.add_a_g, "add_b_g": batch.add_b_g, "add_filler_g": batch.add_filler_g,
-        "filler_percent": filler_percent, "grown": batch.grown,
-    }  # fmt: skip
-    if one is not None and (two is not None or filler_percent == 0):
-        grains = two.density_g_ml if two is not None else 1.0
-        report["density_g_ml"] = mixed_density(one.density_g_ml, grains, filler_percent)
-    if one is not None:
-        report["pot_life_min"] = pot_life_min(one.pot_life_min, one.at_c, temperature)
+    grains = two.density_g_ml if two is not None else 1.0
+    known = one is not None and (two is not None or filler_percent == 0)
+    cures = mixed_density(one.density_g_ml, grains, filler_percent) if one is not None and known else None
+    pours = pot_life_min(one.pot_life_min, one.at_c, temperature) if one is not None else None
     if as_json:
-        print_json(report)
+        print_json(mix_report(batch, filler_percent, cures, pours))
         return
     typer.echo(f"batch  A {batch.a_g:.2f} g, B {batch.b_g:.2f} g, filler {batch.filler_g:.2f} g: {batch.total_g:.2f} g")
     typer.echo(f"add    A {batch.add_a_g:.2f} g, B {batch.add_b_g:.2f} g, filler {batch.add_filler_g:.2f} g")
-    if "density_g_ml" in report:
-        typer.echo(f"cures to {report['density_g_ml']:.3f} g/mL, air left out")
-    if "pot_life_min" in report:
+    if cures is not None:
+        typer.echo(f"cures to {cures:.3f} g/mL, air left out")
+    if pours is not None:
         typer.echo(
-            f"about {report['pot_life_min']:.1f} min to pour at {temperature:g} °C (a rule); the data sheet decides"
+            f"about {pours:.1f} min to pour at {temperature:g} °C (a rule); the data sheet decides"
         )
     typer.echo("Ventilate, wear gloves; follow the product's data sheet.")
 
 
 def budget(
-    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    file: DesignFile,
     measured: Annotated[
         list[str] | None, typer.Option(help="a weighing, such as 'bare body=31.2 g'; may be given again")
     ] = None,
@@ -136,96 +124,93 @@ def budget(
     as_json: Json = False,
 ) -> None:
     """What may still go in: wanted total, less what is on the scale, less what is still to come."""
-    from yellowbob.design.files import read_design
-    from yellowbob.fitout.budget import budget as reckon
-    from yellowbob.fitout.budget import target_of, with_reading
+    from yellowbob.fitout.budget import budget_of, target_of
     from yellowbob.ground.quantities import read_quantity
+    from yellowbob.reports.fitout import budget_report
     from yellowbob.study import Study, of
+    from yellowbob.study.evidence import with_reading
 
-    design = read_design(file)
+    study = study_of(file)
     for text in measured or []:
-        design = with_reading(design, text)
-    study = Study(design)
-    wanted, words = target_of(design, of.slip(study).finished.mass_g)
+        study = Study(with_reading(study, text), study)
+    wanted, words = target_of(study.design, of.slip(study).finished.mass_g)
     if target is not None:
         wanted, words = read_quantity(target, "mass"), "as given"
-    found = reckon(of.slip(study), of.buoyancy(study).lift_g, wanted)
-    report = {
-        "name": design.name, "target_g": found.target_g, "target_from": words, "on_scale_g": found.on_scale_g,
-        "to_come_g": found.to_come_g, "ballast_g": found.ballast_g, "ballast_in_g": found.ballast_in_g,
-        "finished_g": found.finished_g, "neutral_g": found.neutral_g, "spare_g": found.spare_g, "sink_g": found.sink_g,
-    }  # fmt: skip
+    found = budget_of(of.slip(study), of.buoyancy(study).lift_g, wanted)
+    report = budget_report(study.design.name, found, words)
     if as_json:
         print_json(report)
         return
-    typer.echo(f"{design.name}: wanted {found.target_g:.2f} g ({words})")
+    typer.echo(f"{study.design.name}: wanted {found.target_g:.2f} g ({words})")
     typer.echo(f"  on the scale {found.on_scale_g:.2f} g, still to come {found.to_come_g:.2f} g")
-    word = (
-        f"{found.ballast_g:.2f} g may go in" if found.ballast_g >= 0 else f"{-found.ballast_g:.2f} g too heavy already"
-    )
-    typer.echo(f"  {word}; the design has {found.ballast_in_g:.2f} g in")
+    over = found.ballast_g < 0
+    typer.echo(f"  {abs(found.ballast_g):.2f} g {'too heavy already' if over else 'may go in'}; "
+               f"the design has {found.ballast_in_g:.2f} g in")  # fmt: skip
     typer.echo(f"  just hangs at {found.neutral_g:.2f} g; spare for a dropper {found.spare_g:.2f} g")
+    _say_surprises(of.evidence(study))
+
+
+def _say_surprises(found: Evidence) -> None:
+    for one in found.surprising:
+        words = f"; {one.likely}?" if one.likely else ""
+        typer.echo(f"! {one.weighing.stage}: {one.weighing.mass_g:.2f} g is {abs(one.sigmas):.1f} σ from "
+                   f"what the rest leads to expect{words}")  # fmt: skip
+
+
+def evidence(file: DesignFile, as_json: Json = False) -> None:
+    """What the weighings say: each against its forecast, and what is believed of this piece by them."""
+    from yellowbob.reports.floating import evidence_report
+    from yellowbob.study import of
+
+    study = study_of(file)
+    report = evidence_report(study)
+    if as_json:
+        print_json({"name": study.design.name, **report})
+        return
+    if not report["weighings"]:
+        typer.echo(f"{study.design.name}: nothing was weighed yet; weigh -w 'bare body=31.2 g' puts a weighing down")
+    for one in report["weighings"]:
+        typer.echo(f"{one['stage']:14} {one['mass_g']:8.2f} g, forecast {one['forecast_g']:.2f} g, "
+                   f"with all weighings {one['expected_g']:.2f} g")  # fmt: skip
+    for row in report["believed"]:
+        if row["believed"] != row["forecast"]:
+            typer.echo(f"  {row['words']}: {row['believed']:.4g} ± {row['sigma']:.2g} {row['unit']} "
+                       f"(forecast {row['forecast']:.4g} ± {row['sigma_before']:.2g})")  # fmt: skip
+    _say_surprises(of.evidence(study))
 
 
 def clearances(
-    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    file: DesignFile,
     wander: Annotated[float | None, typer.Option(metavar="DEG", help="half angle the bit may wander in")] = None,
     as_json: Json = False,
 ) -> None:
     """Every hook, prop, wire and hole against what it could touch."""
-    import numpy as np
+    from yellowbob.fitout.in_wood import WANDER_DEG
+    from yellowbob.reports.fitout import clearances_report
+    from yellowbob.study import of
+    from yellowbob.study.fitout import wood_clear_with
 
-    from yellowbob.design.files import read_design
-    from yellowbob.fitout.clearances import fitting_clearances
-    from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
-    from yellowbob.study import Study, of
-
-    study = Study(read_design(file))
     angle = WANDER_DEG if wander is None else wander
     if not 0 <= angle < 20:
         raise BadInput(f"a wander of {angle:g}° is no drill's; give 0 to 20")
-    half = float(np.abs(of.outer(study).bounds[:, 1]).max())
-    found = fitting_clearances(study.design, half)
-    found += wood_clearances(study.design, of.outer(study), of.holes(study), of.wires(study), angle)
+    study = study_of(file)
+    found = (*of.hardware_clear(study), *wood_clear_with(study, angle))
     if as_json:
-        print_json(
-            {
-                "name": study.design.name,
-                "wander_deg": angle,
-                "clearances": [
-                    {
-                        "kind": c.kind, "one": c.one, "other": c.other, "distance_mm": c.distance_mm,
-                        "least_mm": c.least_mm, "clear": c.clear, "at_mm": list(c.at_mm),
-                    }
-                    for c in found
-                ],
-                "clear": all(c.clear for c in found),
-            }
-        )  # fmt: skip
+        print_json(clearances_report(study.design.name, found, angle))
         return
     for c in found:
         typer.echo(f"{' ' if c.clear else '!'} {c.kind:14} {c.one} - {c.other}: {c.distance_mm:.1f} mm")
 
 
-def wire(file: Annotated[Path, typer.Argument(help="a .ybob design")], as_json: Json = False) -> None:
+def wire(file: DesignFile, as_json: Json = False) -> None:
     """How long to cut each wire, its mass and where its centre lies."""
-    from yellowbob.design.files import read_design
-    from yellowbob.study import Study, of
-    from yellowbob.weights.wires import cut_length_mm, of_wire
+    from yellowbob.reports.fitout import wires_report
 
-    rows = []
-    for routed in of.wires(Study(read_design(file))):
-        mass = of_wire(routed.wire)
-        rows.append(
-            {
-                "name": routed.wire.name, "route": routed.wire.route, "cut_mm": cut_length_mm(routed.wire),
-                "mass_g": mass.mass_g, "centre_mm": [float(c) for c in mass.centre_mm], "in_wood_mm": routed.inside_mm,
-            }
-        )  # fmt: skip
+    report = wires_report(study_of(file))
     if as_json:
-        print_json({"wires": rows})
+        print_json(report)
         return
-    for row in rows:
+    for row in report["wires"]:
         typer.echo(f"{row['name']}: cut {row['cut_mm']:.0f} mm, {row['mass_g']:.2f} g, {row['route']}")
 
 
@@ -252,4 +237,4 @@ def reading(
         typer.echo(f"{value:.2f} {unit} from the {name}")
 
 
-COMMANDS = (density, mix, budget, clearances, wire, reading)
+COMMANDS = (density, mix, budget, evidence, clearances, wire, reading)

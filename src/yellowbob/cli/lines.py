@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from yellowbob.cli.options import DesignFile, Json, Out, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
+
+if TYPE_CHECKING:
+    from yellowbob.trials.ladder import Ladder
 
 
 def _place(text: str, what: str) -> tuple[float, float]:
@@ -24,14 +28,14 @@ def trace(
     known: Annotated[str, typer.Option(help="a known length in the picture, such as '120 mm'")],
     start: Annotated[str, typer.Option("--from", metavar="X,Y", help="one end of it, pixels from the top left")],
     end: Annotated[str, typer.Option("--to", metavar="X,Y", help="its other end")],
-    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+    out: Out,
     turned: Annotated[bool, typer.Option(help="a lathe body: one profile")] = False,
     plan: Annotated[Path | None, typer.Option(help="a second picture, from above")] = None,
     nose: Annotated[str, typer.Option(help="the end the nose is at: left or right")] = "left",
     level_from: Annotated[str | None, typer.Option(metavar="X,Y", help="a line that lies level: one end")] = None,
     level_to: Annotated[str | None, typer.Option(metavar="X,Y", help="its other end")] = None,
     error: Annotated[str | None, typer.Option(help="error the curves must hold, such as '0.2 mm'")] = None,
-    as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
+    as_json: Json = False,
 ) -> None:
     """Outlines from a picture with one known length."""
     from yellowbob.design.files import write_design
@@ -72,16 +76,18 @@ def trace(
 
 
 def rescale(
-    file: Annotated[Path, typer.Argument(help="a .ybob design")],
-    out: Annotated[Path, typer.Option("-o", "--out", help="the new .ybob")],
+    file: DesignFile,
+    out: Out,
     length: Annotated[str | None, typer.Option(help="the new length, such as '90 mm'")] = None,
     factor: Annotated[float | None, typer.Option(help="times as large")] = None,
     length_only: Annotated[bool, typer.Option(help="stretch the length, keep beam and depth")] = False,
+    as_json: Json = False,
 ) -> None:
     """Another size of a design, as a new design."""
     from yellowbob.design.files import read_design, write_design
     from yellowbob.design.rescale import rescaled
     from yellowbob.ground.quantities import read_quantity
+    from yellowbob.reports.lines import wrote_design_report
 
     if (length is None) == (factor is None):
         raise BadInput("say either --length or --factor")
@@ -89,8 +95,12 @@ def rescale(
     if length is not None:
         factor = read_quantity(length, "length") / design.shape.length_mm
     assert factor is not None
-    write_design(rescaled(design, factor, length_only), out)
-    typer.echo(f"wrote {out}: {design.shape.length_mm * factor:.1f} mm long, {factor:.3f} times the size")
+    made = rescaled(design, factor, length_only)
+    write_design(made, out)
+    if as_json:
+        print_json(wrote_design_report(out, made, factor=factor))
+        return
+    typer.echo(f"wrote {out}: {made.shape.length_mm:.1f} mm long, {factor:.3f} times the size")
 
 
 def _sizes(text: str) -> tuple[float, ...]:
@@ -104,21 +114,23 @@ def _sizes(text: str) -> tuple[float, ...]:
 
 
 def ladder(
-    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    file: DesignFile,
     sizes: Annotated[str, typer.Option(metavar="60,80,100%", help="sizes in per cent")] = "50,60,70,80,90,100,120,150%",
-    as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
+    as_json: Json = False,
 ) -> None:
     """What becomes of a design in other sizes, and the smallest that can still work."""
-    from dataclasses import asdict
-
     from yellowbob.design.files import read_design
+    from yellowbob.reports.lines import ladder_report
     from yellowbob.trials.ladder import ladder as climb
 
     found = climb(read_design(file), _sizes(sizes))
     if as_json:
-        print_json({"sizes": [asdict(rung) for rung in found.rungs], "smallest_percent":
-                    found.smallest_factor and found.smallest_factor * 100, "smallest_mm": found.smallest_mm})  # fmt: skip
+        print_json(ladder_report(found))
         return
+    _say_ladder(found)
+
+
+def _say_ladder(found: Ladder) -> None:
     from rich.console import Console
     from rich.table import Table
 
@@ -151,41 +163,48 @@ def ladder(
 
 def outlines(
     file: Annotated[Path, typer.Argument(help="an SVG with closed paths named side and plan")],
-    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+    out: Out,
+    as_json: Json = False,
 ) -> None:
     """A design from SVG outlines, true size."""
     from yellowbob.design.files import write_design
     from yellowbob.design.starts import bare_design
     from yellowbob.lines.svg import read_svg_body
+    from yellowbob.reports.lines import wrote_design_report
 
     shape, cuts = read_svg_body(file)
-    write_design(bare_design(out.stem, shape, cuts), out)
+    made = bare_design(out.stem, shape, cuts)
+    write_design(made, out)
+    if as_json:
+        print_json(wrote_design_report(out, made))
+        return
     typer.echo(f"wrote {out}: {shape.length_mm:.1f} mm long")
 
 
 def export(
-    file: Annotated[Path, typer.Argument(help="a .ybob design")],
+    file: DesignFile,
     to: Annotated[Path, typer.Option("--to", help="OUT.stl, OUT.3mf or OUT.svg")],
+    as_json: Json = False,
 ) -> None:
     """The body as a solid, or its outlines, for other programs."""
-    from yellowbob.design.files import read_design
+    from yellowbob.reports.lines import wrote_report
     from yellowbob.shop.exports import export as write
-    from yellowbob.study import Study
 
-    write(Study(read_design(file)), to)
+    write(study_of(file), to)
+    if as_json:
+        print_json(wrote_report(to, unit="mm"))
+        return
     typer.echo(f"wrote {to}, in mm")
 
 
 def lines(
-    file: Annotated[Path, typer.Argument(help="a .ybob design")],
-    as_json: Annotated[bool, typer.Option("--json", help="print JSON")] = False,
+    file: DesignFile,
+    as_json: Json = False,
 ) -> None:
     """Length, beam, depth, volume, area and centroid of the body, cuts made."""
-    from yellowbob.design.files import read_design
     from yellowbob.reports.floating import lines_report
-    from yellowbob.study import Study
 
-    report: dict[str, Any] = lines_report(Study(read_design(file)))
+    report = lines_report(study_of(file))
     if as_json:
         print_json(report)
         return
@@ -199,11 +218,12 @@ def lines(
 def solid(
     file: Annotated[Path, typer.Argument(help="a closed .stl, .obj, .ply or .3mf")],
     unit: Annotated[str, typer.Option(metavar="mm|cm|m|in", help="unit of the file")],
-    out: Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")],
+    out: Out,
     density: Annotated[float, typer.Option(metavar="G_ML", help="of the body, g/mL")] = 0.5,
     nose: Annotated[str, typer.Option(help="the way the nose points in the file, such as -x")] = "-x",
     up: Annotated[str, typer.Option(help="the way that is up in the file, such as +z")] = "+z",
     triangles: Annotated[int, typer.Option(help="make it lighter than this, its volume kept")] = 3000,
+    as_json: Json = False,
 ) -> None:
     """A design whose body is a solid from CAD."""
     from yellowbob.design.files import write_design
@@ -212,13 +232,19 @@ def solid(
     from yellowbob.lines.build import blank_mesh
     from yellowbob.lines.importing import read_mesh_file
     from yellowbob.lines.orient import as_body, axes_from, lighter, lopsided, seated
+    from yellowbob.reports.lines import wrote_design_report
 
     if not 0.0 < density <= 25.0:
         raise BadInput(f"density {density:g} g/mL is not that of a material")
     mesh = blank_mesh(read_mesh_file(file, unit)).moved(axes_from(nose, up))
     mesh = seated(lighter(mesh, max(100, triangles)))
     material = Material(name="solid from CAD", group="plastic", density_g_ml=density)
-    write_design(bare_design(out.stem, as_body(mesh, file.name), material=material), out)
+    made = bare_design(out.stem, as_body(mesh, file.name), material=material)
+    write_design(made, out)
+    if as_json:
+        print_json(wrote_design_report(out, made, volume_ml=mesh.volume_mm3 / 1000, triangles=len(mesh.faces),
+                                       lopsided=lopsided(mesh)))  # fmt: skip
+        return
     typer.echo(f"wrote {out}: {mesh.volume_mm3 / 1000:.2f} mL, {len(mesh.faces)} triangles")
     if lopsided(mesh) > 0.002:
         typer.echo(f"  mind: port and starboard differ by {100 * lopsided(mesh):.1f} %")

@@ -4,19 +4,21 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Any, NoReturn
 
 import typer
+from pydantic import ValidationError
 
 from yellowbob import __version__
-from yellowbob.cli.ballast import BALLAST
-from yellowbob.cli.fitout import COMMANDS as FITOUT
-from yellowbob.cli.lines import COMMANDS
+from yellowbob.cli import ballast, fitout, lines, tank
 from yellowbob.cli.options import Density, File, Json, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli.output import print_json
 from yellowbob.cli.shelf import shelf_app
-from yellowbob.cli.tank import TANK
-from yellowbob.ground.errors import YellowBobError
+from yellowbob.design.faults import describe
+from yellowbob.ground.errors import BadInput, YellowBobError
+
+if TYPE_CHECKING:
+    from yellowbob.study import Study
 
 app = typer.Typer(
     name="yellow-bob",
@@ -55,19 +57,61 @@ def float_(
 @app.command()
 def weigh(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
-    salinity: Salinity = None, as_json: Json = False,
+    salinity: Salinity = None,
+    put_down: Annotated[str | None, typer.Option(help="a weighing to keep in the file: 'fitted=21.3 g'")] = None,
+    off: Annotated[list[str] | None, typer.Option(help="slip key of a thing that was not on the scale")] = None,
+    on: Annotated[list[str] | None, typer.Option(help="KEY, or KEY=SHARE of a coat, that was on already")] = None,
+    as_json: Json = False,
 ) -> None:  # fmt: skip
-    """The weigh slip: every gram, line by line."""
+    """The weigh slip: every gram, line by line; or a weighing put down in the file."""
     from yellowbob.reports.floating import weigh_report
 
-    report = weigh_report(opened_study(file, density, unit, water, temperature, salinity))
+    study = opened_study(file, density, unit, water, temperature, salinity)
+    if put_down is not None:
+        study = _put_down(study, file, put_down, off or [], on or [])
+    elif off or on:
+        raise BadInput("--off and --on go with --put-down: they say what lay on the scale")
+    report = weigh_report(study)
     if as_json:
         print_json(report)
         return
+    _say_slip(report)
+
+
+def _put_down(study: Study, file: Path, text: str, off: list[str], on: list[str]) -> Study:
+    """The study with a weighing more, kept in its file."""
+    from yellowbob.design.files import SUFFIX, read_design, write_design
+    from yellowbob.fitout.budget import read_weighing
+    from yellowbob.study import Study
+    from yellowbob.study.evidence import weighed
+
+    if file.suffix != SUFFIX:
+        raise BadInput(f"{file.name} is no design file; a weighing is kept in a {SUFFIX}")
+    read = read_weighing(study.design, text)
+    if read.stage is None:
+        raise BadInput(f"'{text}' names no stage; a fitting by itself is weighed with `budget --measured`")
+    shares = dict.fromkeys(off, 0.0)
+    for one in on:
+        key, equals, share = one.rpartition("=")
+        if not equals:
+            key, share = one, "1"
+        try:
+            shares[key] = float(share)
+        except ValueError:
+            raise BadInput(f"--on '{one}': write KEY, or KEY=SHARE with a share from 0 to 1") from None
+        if not 0.0 <= shares[key] <= 1.0:
+            raise BadInput(f"--on '{one}': a share lies between 0 and 1")
+    made = weighed(Study(read_design(file)), read.stage, read.mass_g, shares=shares)
+    write_design(made, file)
+    return Study(study.design.but(weighings=made.weighings), study)
+
+
+def _say_slip(report: dict[str, Any]) -> None:
     from rich.console import Console
+    from rich.markup import escape
     from rich.table import Table
 
-    table = Table(title=report["name"], box=None, title_justify="left", header_style="")
+    table = Table(title=escape(report["name"]), box=None, title_justify="left", header_style="")
     table.add_column("", no_wrap=False)
     table.add_column("g", justify="right")
     for stage, heading, key in (
@@ -76,44 +120,30 @@ def weigh(
     ):
         for line in report["lines"]:
             if line["stage"] == stage:
-                table.add_row(line["words"], f"{line['mass_g']:.2f}")
+                table.add_row(escape(line["words"]), f"{line['mass_g']:.2f}")
         table.add_row(heading, f"{report[key]:.2f}", end_section=True)
     table.add_row("Finished", f"{report['finished_g']:.2f}")
     table.add_row("Water it fills", f"{report['water_it_fills_g']:.2f}")
     table.add_row("To spare", f"{report['reserve_g']:.2f}")
     Console(highlight=False).print(table)
+    for one in report["evidence"]["weighings"]:
+        typer.echo(f"weighed {one['stage']}: {one['mass_g']:.2f} g, forecast {one['forecast_g']:.2f} g")
 
 
 @app.command()
 def sheet(
     file: File, out: Annotated[Path, typer.Option("-o", "--out", help="the PDF to write")], density: Density = None,
-    unit: Unit = None,
+    unit: Unit = None, as_json: Json = False,
 ) -> None:  # fmt: skip
     """One true-scale page: side, plan, holes and eyes from the nose, and the slip."""
+    from yellowbob.reports.lines import wrote_report
     from yellowbob.shop.sheet import write_sheet
 
     write_sheet(opened_study(file, density, unit, None, None, None), out)
+    if as_json:
+        print_json(wrote_report(out))
+        return
     typer.echo(f"wrote {out}; print it at 100 %, and check the 100 mm rule")
-
-
-@app.command("open")
-def open_(
-    file: Annotated[Path | None, typer.Argument(help="a .ybob design; the last one when left out")] = None,
-) -> None:
-    """Open the window."""
-    from yellowbob.app.frame.main import run
-
-    raise typer.Exit(run(file))
-
-
-@app.command()
-def demo(
-    pictures: Annotated[Path, typer.Option(help="where pictures go when there is no display")] = Path("build/demo"),
-) -> None:
-    """Start with the demo workshop; with no display, print its results and write its pictures."""
-    from yellowbob.app.frame.demo import run_demo
-
-    raise typer.Exit(run_demo(pictures))
 
 
 @app.command()
@@ -125,8 +155,11 @@ def schema() -> None:
 
 
 app.add_typer(shelf_app)
-for _command in (*COMMANDS, *FITOUT, *TANK, *BALLAST):
-    app.command()(_command)
+BENCHES = (lines, fitout, tank, ballast)
+"""A command file a bench: its `COMMANDS` are entered here."""
+for _bench in BENCHES:
+    for _command in _bench.COMMANDS:
+        app.command()(_command)
 
 
 @app.callback(invoke_without_command=True)
@@ -137,29 +170,33 @@ def _start(
         typer.echo(f"yellow-bob {__version__}")
         raise typer.Exit
     if context.invoked_subcommand is None:
-        open_(None)
+        opens = next((c.callback for c in app.registered_commands if c.name == "open"), None)
+        if opens is None:
+            _refuse("say a command; yellow-bob --help lists them")
+        opens(None)
 
 
 def main(arguments: list[str] | None = None) -> None:
-    """Entry point: run a command and exit; 0 well, 1 a check failed, 2 bad input with one line on standard error."""
+    """Run a command and exit; 0 well, 1 a check failed, 2 bad input with one line on standard error."""
     command = typer.main.get_command(app)
     try:
         code = command.main(args=arguments, prog_name="yellow-bob", standalone_mode=False)
         sys.exit(code if isinstance(code, int) else 0)
     except YellowBobError as error:
         _refuse(str(error))
+    except ValidationError as error:
+        _refuse(describe(error))
     except typer.Abort:
         _refuse("stopped")
     except BrokenPipeError:
         sys.exit(0)
-    except Exception as error:
-        # typer carries its own copy of click's exception classes; they share `format_message`
+    except Exception as error:  # typer carries its own copy of click's exception classes; they share `format_message`
         explain = getattr(error, "format_message", None)
         if explain is None:
             raise
         _refuse(f"{explain()} (yellow-bob --help lists the commands)")
 
 
-def _refuse(text: str) -> None:
+def _refuse(text: str) -> NoReturn:
     print("yellow-bob: " + " ".join(text.split()), file=sys.stderr)
     sys.exit(2)

@@ -13,7 +13,18 @@ if TYPE_CHECKING:
     from yellowbob.study import Study
 
 File = Annotated[Path, typer.Argument(help="a .ybob design, or a mesh (.stl, .obj, .ply, .3mf)")]
+DesignFile = Annotated[Path, typer.Argument(help="a .ybob design")]
+Text = Annotated[str | None, typer.Option()]
+Out = Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+
+
+def study_of(file: Path) -> Study:
+    """The study of a design file. Raises BadInput."""
+    from yellowbob.design.files import read_design
+    from yellowbob.study import Study
+
+    return Study(read_design(file))
 
 
 def opened_study(

@@ -7,13 +7,13 @@ from typing import Annotated, Any
 
 import typer
 
+from yellowbob.cli.options import Json
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 
 shelf_app = typer.Typer(name="shelf", help="What lies on the shelf: the shipped lists and your own entries.")
 
 Listed = Annotated[str, typer.Argument(metavar="LIST", help="materials, hooks, hardware, wires, ballast, fillers, ...")]
-Json = Annotated[bool, typer.Option("--json", help="print JSON")]
 
 
 def _list(name: str) -> tuple[Any, Any]:
@@ -31,7 +31,7 @@ def _own() -> Any:
 
 
 def _counts(kind: Any) -> dict[str, float]:
-    from yellowbob.shelf.own import workshop_file
+    from yellowbob.workshop.database import workshop_file
 
     return dict(_own().counts(kind)) if workshop_file().exists() else {}
 
@@ -71,6 +71,7 @@ def add(
     name: Listed, entry: Annotated[str, typer.Argument(help="name of the entry")],
     fields: Annotated[list[str] | None, typer.Argument(help="field=value, such as density_g_ml=0.43")] = None,
     count: Annotated[float | None, typer.Option(help="how many lie there (mm for rod and wire)")] = None,
+    as_json: Json = False,
 ) -> None:  # fmt: skip
     """Enter or change an entry of your own; fields you leave out keep the values of the entry of that name."""
     from yellowbob.shelf.exchange import item_from
@@ -91,25 +92,31 @@ def add(
         own.put([item_from(kind, {**kept, **given, "name": entry}, f"{name}, {entry}")])
     if count is not None:
         own.set_count(kind, entry, count)
+    if as_json:
+        print_json({"list": name, "entry": entry, "count": count, "workshop": str(own.path)})
+        return
     typer.echo(f"{entry} is on the shelf, in {own.path}")
 
 
 @shelf_app.command("import")
-def import_(name: Listed, file: Annotated[Path, typer.Argument(help="a CSV file")]) -> None:
+def import_(name: Listed, file: Annotated[Path, typer.Argument(help="a CSV file")], as_json: Json = False) -> None:
     """Take entries and counts from a CSV file; all of them or, when one is wrong, none."""
     from yellowbob.shelf.exchange import from_csv
 
     kind, _ = _list(name)
     items, counts = from_csv(kind, file)
     own = _own()
-    own.put(items)
-    for entry, count in counts.items():
-        own.set_count(kind, entry, count)
+    own.put(items, counts)
+    if as_json:
+        print_json({"list": name, "took": len(items), "counted": len(counts)})
+        return
     typer.echo(f"took {len(items)} entries into {name}")
 
 
 @shelf_app.command()
-def export(name: Listed, out: Annotated[Path, typer.Option("-o", "--out", help="the CSV file to write")]) -> None:
+def export(
+    name: Listed, out: Annotated[Path, typer.Option("-o", "--out", help="the CSV file to write")], as_json: Json = False
+) -> None:
     """Write a list, yours over the shipped one, as CSV."""
     from yellowbob.design.files import write_text_whole
     from yellowbob.shelf.exchange import to_csv
@@ -117,4 +124,7 @@ def export(name: Listed, out: Annotated[Path, typer.Option("-o", "--out", help="
     kind, read = _list(name)
     items = read()
     write_text_whole(out, to_csv(kind, items, _counts(kind)))
+    if as_json:
+        print_json({"list": name, "wrote": str(out), "entries": len(items)})
+        return
     typer.echo(f"wrote {len(items)} entries to {out}")

@@ -3,30 +3,31 @@
 from __future__ import annotations
 
 import math
-from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from yellowbob.cli.options import Density, Json, Salinity, Temperature, Unit, WaterName, opened_study
-from yellowbob.cli.options import File as Opened
+from yellowbob.cli.options import (
+    Density,
+    DesignFile,
+    File,
+    Json,
+    Salinity,
+    Temperature,
+    Unit,
+    WaterName,
+    opened_study,
+    study_of,
+)
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 
-File = Annotated[Path, typer.Argument(help="a .ybob design")]
-Text = Annotated[str | None, typer.Option()]
-
-
-def study_of(file: Path) -> Any:
-    from yellowbob.design.files import read_design
-    from yellowbob.study import Study
-
-    return Study(read_design(file))
-
+if TYPE_CHECKING:
+    from yellowbob.action.drop import Drop
 
 def rests(
-    file: Opened, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
+    file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
     salinity: Salinity = None, as_json: Json = False,
 ) -> None:  # fmt: skip
     """Every rest, the share of landings that end in it, and how hard a knock turns it over."""
@@ -52,7 +53,7 @@ def rests(
 
 
 def check(
-    file: File,
+    file: DesignFile,
     set_aside: Annotated[list[str] | None, typer.Option(help="'check=reason', kept in the file")] = None,
     heed: Annotated[list[str] | None, typer.Option(help="a check to count again")] = None,
     as_json: Json = False,
@@ -61,7 +62,7 @@ def check(
     from yellowbob.checks.verdict import heeded_again, with_set_aside
     from yellowbob.design.files import write_design
     from yellowbob.reports.tank import check_report
-    from yellowbob.study import Study, of
+    from yellowbob.study import Study
 
     study = study_of(file)
     design = study.design
@@ -73,8 +74,6 @@ def check(
     if design is not study.design:
         write_design(design, file)
         study = Study(design, study)
-    if of.rests(study):
-        _ = of.landings(study)
     report = check_report(study)
     if as_json:
         print_json(report)
@@ -90,7 +89,7 @@ def check(
 
 
 def drop(
-    file: File,
+    file: DesignFile,
     pitch: Annotated[str | None, typer.Option(help="nose up positive; at random when left out")] = None,
     roll: Annotated[str | None, typer.Option(help="starboard down positive")] = None,
     height: Annotated[str, typer.Option(help="of its lowest point over the water")] = "200 mm",
@@ -103,63 +102,44 @@ def drop(
     """Throw it in: the motion to where it comes to rest, or a tally of many throws."""
     import numpy as np
 
-    from yellowbob.action.drop import drop as played
-    from yellowbob.action.drop import random_attitude, tally, which_rest
-    from yellowbob.reports.floating import rest_report
+    from yellowbob.action.drop import throws
+    from yellowbob.reports.tank import drop_report
+    from yellowbob.study import of
 
     if seed < 0 or not 1 <= times <= 10_000:
         raise BadInput("--seed must be 0 or more, and --times from 1 to 10000")
     study = study_of(file)
     high = read_quantity(height, "length")
-    rng = np.random.default_rng(seed)
-    ends, last = [], None
-    for _ in range(times):
-        at = random_attitude(rng)
-        if pitch is not None and times == 1:
-            at = (math.radians(read_quantity(pitch, "angle")), math.radians(read_quantity(roll or "0", "angle")))
-        last = played(
-            of.afloat(study),
-            of.inertia_g_mm2(study),
-            *at,
-            high,
-            seconds=10.0 if undamped else 60.0,
-            damped=not undamped,
-            by_hand=by_hand,
-        )
-        ends.append(last.end)
-    counted = tally(ends, of.rests(study))
-    report: dict[str, Any] = {
-        "name": study.design.name, "drops": times, "height_mm": high,
-        "ends": [{"rest": number, "drops": count} for number, count in enumerate(counted.counts)],
-        "not_at_rest": counted.restless, "grade": "textbook",
-    }  # fmt: skip
-    if times == 1 and last is not None:
-        drift = float(np.ptp(last.energies_nj)) / max(abs(float(last.energies_nj[0] - of.rests(study)[0].energy_nj)), 1e-9)
-        number = None if last.end is None else which_rest(last.end, of.rests(study))
-        report |= {
-            "seconds": float(last.times_s[-1]), "settled": last.settled, "energy_drift": drift if undamped else None,
-            "end": None if last.end is None else rest_report(last.end), "rest": number,
-        }  # fmt: skip
+    at = None
+    if times == 1 and pitch is not None:
+        at = (math.radians(read_quantity(pitch, "angle")), math.radians(read_quantity(roll or "0", "angle")))
+    thrown = throws(
+        of.afloat(study), of.inertia_g_mm2(study), np.random.default_rng(seed), times, high, at, by_hand, not undamped
+    )
+    report = drop_report(study, thrown, high, undamped)
     if as_json:
         print_json(report)
         return
-    if times == 1 and last is not None:
-        if last.end is None:
-            typer.echo(f"still moving after {last.times_s[-1]:.1f} s")
-        else:
-            typer.echo(f"at rest after {last.times_s[-1]:.1f} s: pitch {math.degrees(last.end.pitch_rad):.1f}°, "
-                       f"roll {math.degrees(last.end.roll_rad):.1f}°, draft {last.end.draft_mm:.1f} mm")  # fmt: skip
+    if times == 1:
+        _say_drop(thrown[0])
         return
-    for rest, count in zip(of.rests(study), counted.counts, strict=True):
-        typer.echo(
-            f"{count:5d} of {times} at pitch {math.degrees(rest.pitch_rad):.1f}°, roll {math.degrees(rest.roll_rad):.1f}°"
-        )
-    if counted.restless:
-        typer.echo(f"{counted.restless:5d} not at rest")
+    for rest, end in zip(of.rests(study), report["ends"], strict=True):
+        pitched, rolled = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
+        typer.echo(f"{end['drops']:5d} of {times} at pitch {pitched:.1f}°, roll {rolled:.1f}°")
+    if report["not_at_rest"]:
+        typer.echo(f"{report['not_at_rest']:5d} not at rest")
+
+
+def _say_drop(last: Drop) -> None:
+    if last.end is None:
+        typer.echo(f"still moving after {last.times_s[-1]:.1f} s")
+        return
+    typer.echo(f"at rest after {last.times_s[-1]:.1f} s: pitch {math.degrees(last.end.pitch_rad):.1f}°, "
+               f"roll {math.degrees(last.end.roll_rad):.1f}°, draft {last.end.draft_mm:.1f} mm")  # fmt: skip
 
 
 def righting(
-    file: File,
+    file: DesignFile,
     axis: Annotated[str, typer.Option(help="roll, pitch, or a bearing in degrees between them")] = "roll",
     rest: Annotated[int, typer.Option(help="which rest, 0 the first of `rests`")] = 0,
     as_json: Json = False,
@@ -169,6 +149,7 @@ def righting(
 
     from yellowbob.afloat.landing import level_axis
     from yellowbob.afloat.landing import righting as arms
+    from yellowbob.study import of
 
     study = study_of(file)
     if not 0 <= rest < len(of.rests(study)):
@@ -190,4 +171,4 @@ def righting(
     typer.echo(f"comes back from up to {report['range_deg']:.0f}°")
 
 
-TANK = (rests, check, drop, righting)
+COMMANDS = (rests, check, drop, righting)

@@ -55,7 +55,7 @@ class Design(Model):
     def _sound(self) -> Design:
         body = self.pieces[0]
         if not isinstance(body.shape, MAIN_SHAPES):
-            raise ValueError(f"pieces[0]: the body cannot be a {body.shape.kind}; draw, turn or import it, and put that first")
+            raise ValueError(f"pieces[0]: the body cannot be a {body.shape.kind}; put a drawn or turned one first")
         if not body.as_drawn:
             raise ValueError("pieces[0]: the body lies as drawn; shift, turn or mirror the other pieces")
         names = [p.name for p in self.pieces]

@@ -162,6 +162,8 @@ def _wire(wire: Wire, by: Scale) -> Wire:
 def rescaled(design: Design, factor: float, length_only: bool = False) -> Design:
     """The design at `factor` times its size, or its length only stretched. Scaling by k and 1/k gives it back.
 
+    What was weighed was another piece: its weighings stay behind.
+
     Raises BadInput for a factor outside 0.05 to 20, and where something would become longer than a design can be.
     """
     if not 0.05 <= factor <= 20.0:
@@ -172,4 +174,5 @@ def rescaled(design: Design, factor: float, length_only: bool = False) -> Design
         ballast=tuple(_ballast(b, by) for b in design.ballast),
         fittings=tuple(_fitting(f, by) for f in design.fittings),
         wires=tuple(_wire(w, by) for w in design.wires),
+        weighings=(),
     )

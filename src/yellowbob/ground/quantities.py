@@ -96,6 +96,19 @@ def _pint_unit(unit: str) -> str:
     return probe[1:].strip()
 
 
+_ENDINGS: tuple[tuple[str, Dimension], ...] = (
+    ("_g_ml", "density"), ("_mm", "length"), ("_deg", "angle"), ("_percent", "number"), ("_g", "mass"),
+)  # fmt: skip
+
+
+def dimension_of(field: str) -> tuple[str, Dimension | None]:
+    """A field's name without its unit, and what it measures by that unit; None where the name carries none."""
+    for ending, dimension in _ENDINGS:
+        if field.endswith(ending):
+            return field.removesuffix(ending), dimension
+    return field, None
+
+
 def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> float:
     """Read what a maker typed into the core's unit (mm, g, g/mL, mL, degrees, °C).
 

@@ -5,19 +5,17 @@ from __future__ import annotations
 import math
 from typing import Any
 
+import numpy as np
+
 from yellowbob.afloat.rest import Rest
+from yellowbob.reports.numbers import rounded, vector
 from yellowbob.study import Study, of
-
-
-def rounded(value: float, digits: int = 9) -> float:
-    """Rounded well beyond what is shown, so that noise in the last bits does not change a file; never -0."""
-    return round(value, digits) + 0.0
 
 
 def rest_report(rest: Rest) -> dict[str, Any]:
     """One rest: angles in degrees, energy in µJ."""
     return {
-        "up": [rounded(c, 12) for c in rest.up],
+        "up": vector(rest.up, 12),
         "pitch_deg": rounded(math.degrees(rest.pitch_rad)),
         "roll_deg": rounded(math.degrees(rest.roll_rad)),
         "draft_mm": rounded(rest.draft_mm),
@@ -41,7 +39,7 @@ def float_report(study: Study) -> dict[str, Any]:
         "reserve_g": rounded(buoyancy.reserve_g),
         "reserve_percent": rounded(buoyancy.reserve_percent),
         "sinking_weight_g": rounded(buoyancy.sinking_weight_g),
-        "cg_mm": [rounded(c) for c in of.afloat(study).centre_mm],
+        "cg_mm": vector(of.afloat(study).centre_mm),
         "water_density_g_ml": rounded(water.density_g_ml),
         "rests": [rest_report(r) for r in of.rests(study)],
     }
@@ -58,7 +56,7 @@ def lines_report(study: Study) -> dict[str, Any]:
         "depth_mm": rounded(depth),
         "volume_ml": rounded(outer.volume_mm3 / 1000.0),
         "area_mm2": rounded(outer.area_mm2),
-        "centroid_mm": [rounded(float(c)) for c in outer.moments.centroid_mm],
+        "centroid_mm": vector(outer.moments.centroid_mm),
         "triangles": len(outer.faces),
     }
 
@@ -66,6 +64,7 @@ def lines_report(study: Study) -> dict[str, Any]:
 def weigh_report(study: Study) -> dict[str, Any]:
     """What `yellow-bob weigh --json` prints: the slip with every line's mass (g) and centre (mm)."""
     slip, buoyancy = of.slip(study), of.buoyancy(study)
+    forecast = {line.key: line.mass.mass_g for line in of.forecast_slip(study).lines}
     return {
         "name": study.design.name,
         "lines": [
@@ -73,7 +72,8 @@ def weigh_report(study: Study) -> dict[str, Any]:
                 "key": line.key,
                 "words": line.words,
                 "mass_g": rounded(line.mass.mass_g),
-                "centre_mm": [rounded(float(c)) for c in line.mass.centre_mm],
+                "forecast_g": rounded(forecast.get(line.key, line.mass.mass_g)),
+                "centre_mm": vector(line.mass.centre_mm),
                 "stage": line.stage,
             }
             for line in slip.lines
@@ -81,9 +81,34 @@ def weigh_report(study: Study) -> dict[str, Any]:
         "on_scale_g": rounded(slip.on_scale.mass_g),
         "to_come_g": rounded(slip.to_come.mass_g),
         "finished_g": rounded(slip.finished.mass_g),
-        "cg_mm": [rounded(float(c)) for c in slip.finished.centre_mm],
-        "inertia_g_mm2": [[rounded(float(v)) for v in row] for row in slip.finished.inertia_g_mm2],
+        "cg_mm": vector(slip.finished.centre_mm),
+        "inertia_g_mm2": [vector(row) for row in slip.finished.inertia_g_mm2],
         "water_it_fills_g": rounded(buoyancy.lift_g),
         "reserve_g": rounded(buoyancy.reserve_g),
         "reserve_percent": rounded(buoyancy.reserve_percent),
+        "evidence": evidence_report(study),
     }
+
+
+def evidence_report(study: Study) -> dict[str, Any]:
+    """What the weighings say: each against its forecast, and what is now believed of each cause that they moved."""
+    found = of.evidence(study)
+    return {
+        "weighings": [
+            {
+                "stage": w.weighing.stage, "mass_g": rounded(w.weighing.mass_g), "u_g": rounded(w.u_g),
+                "shares": dict(w.weighing.shares), "forecast_g": rounded(w.forecast_g),
+                "expected_g": rounded(w.expected_g), "sigmas": rounded(w.sigmas), "surprising": w.surprising,
+                "likely": w.likely or None,
+            } for w in found.weighed
+        ],
+        "believed": [
+            {
+                "key": cause.key, "words": cause.words, "unit": cause.unit, "forecast": rounded(cause.now),
+                "believed": rounded(cause.now + float(change)), "sigma": rounded(float(spread) ** 0.5),
+                "sigma_before": rounded(cause.sigma),
+            }
+            for cause, change, spread in zip(found.causes, found.correction, np.diag(found.covariance), strict=True)
+            if found.weighed
+        ],
+    }  # fmt: skip

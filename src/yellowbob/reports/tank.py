@@ -5,15 +5,20 @@ from __future__ import annotations
 import math
 from typing import Any
 
+import numpy as np
+
+from yellowbob.action.drop import Drop, tally, which_rest
 from yellowbob.afloat.immersion import capillary
 from yellowbob.ballast.odds import Spread
 from yellowbob.ballast.picks import Pick
 from yellowbob.ballast.settle import Settled
 from yellowbob.checks.registry import verdicts
-from yellowbob.reports.floating import float_report, rounded
+from yellowbob.reports.floating import float_report, rest_report
+from yellowbob.reports.numbers import rounded, vector
 from yellowbob.study import Study, of
-from yellowbob.trials.ballasting import Ballasting, Remedy, pair_of, settled_at
+from yellowbob.trials.ballasting import Ballasting, pair_of, settled_at
 from yellowbob.trials.odds import Odds
+from yellowbob.trials.remedies import Remedy
 from yellowbob.trials.trim import Trim
 from yellowbob.trials.variants import SweepPoint
 
@@ -29,6 +34,27 @@ def rests_report(study: Study) -> dict[str, Any]:
             entry["capillary_g"], entry["capillary_mm"] = rounded(band.load_g), rounded(band.draft_mm)
             entry["landing_share"] = rounded(share)
             entry["knock_energy_uj"] = rounded(knock / 1000.0) if math.isfinite(knock) else None
+    return report
+
+
+def drop_report(study: Study, thrown: list[Drop], height_mm: float, undamped: bool) -> dict[str, Any]:
+    """What `yellow-bob drop --json` prints: how many ended in which rest; of a single throw how it ended."""
+    rests = of.rests(study)
+    counted = tally([one.end for one in thrown], rests)
+    report: dict[str, Any] = {
+        "name": study.design.name, "drops": len(thrown), "height_mm": height_mm,
+        "ends": [{"rest": number, "drops": count} for number, count in enumerate(counted.counts)],
+        "not_at_rest": counted.restless, "grade": "textbook",
+    }  # fmt: skip
+    if len(thrown) == 1:
+        last = thrown[0]
+        scale = abs(float(last.energies_nj[0]) - (rests[0].energy_nj if rests else 0.0))
+        drift = float(np.ptp(last.energies_nj)) / max(scale, 1e-9)
+        report |= {
+            "seconds": float(last.times_s[-1]), "settled": last.settled, "energy_drift": drift if undamped else None,
+            "end": None if last.end is None else rest_report(last.end),
+            "rest": None if last.end is None else which_rest(last.end, rests),
+        }  # fmt: skip
     return report
 
 
@@ -49,8 +75,8 @@ def pick_report(pick: Pick) -> dict[str, Any]:
     """A pick: figures of the full solve, and the very ballast to put into the design."""
     holes = [b.drilling.model_dump() for b in pick.ballast if b.drilling is not None]
     return {
-        "words": pick.words, "mass_g": rounded(pick.mass_g), "masses_g": [rounded(m) for m in pick.masses_g],
-        "positions_mm": [[rounded(v) for v in at] for at in pick.centres_mm], "holes": holes,
+        "words": pick.words, "mass_g": rounded(pick.mass_g), "masses_g": vector(pick.masses_g),
+        "positions_mm": [vector(at) for at in pick.centres_mm], "holes": holes,
         "pitch_deg": rounded(pick.at_rest.pitch_deg), "roll_deg": rounded(pick.at_rest.roll_deg),
         "draft_mm": rounded(pick.at_rest.draft_mm), "gm_min_mm": rounded(pick.at_rest.gm_min_mm),
         "reserve_g": rounded(pick.at_rest.reserve_g), "landing_share": rounded(pick.at_rest.landing_share or 0.0),
@@ -72,14 +98,14 @@ def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy]) 
         "pitch_deg": rounded(math.degrees(work.pose.pitch_rad)), "draft_mm": rounded(posed.draft_mm),
         "total_g": rounded(posed.total_g), "ballast_g": rounded(posed.ballast_g), "lead_g": rounded(work.lead_g),
         "too_heavy_g": rounded(work.too_heavy_g), "feasible": work.locus.feasible, "limit": work.locus.limit,
-        "line": {"point": [rounded(float(v)) for v in posed.point_mm],
-                 "along": [rounded(float(v), 12) for v in posed.water.up]},
-        "locus": None if ends is None else {"from": [rounded(float(v)) for v in ends[0]],
-                                            "to": [rounded(float(v)) for v in ends[1]]},
+        "line": {"point": vector(posed.point_mm),
+                 "along": vector(posed.water.up, 12)},
+        "locus": None if ends is None else {"from": vector(ends[0]),
+                                            "to": vector(ends[1])},
         "slug_radius_mm": rounded(work.locus.radius_mm),
         "stretches": [
-            {"from": [rounded(float(v)) for v in posed.place(s.low_mm)],
-             "to": [rounded(float(v)) for v in posed.place(s.high_mm)], "below": s.below, "above": s.above,
+            {"from": vector(posed.place(s.low_mm)),
+             "to": vector(posed.place(s.high_mm)), "below": s.below, "above": s.above,
              "gm_min_mm": [rounded(posed.gm_min_mm(s.low_mm)), rounded(posed.gm_min_mm(s.high_mm))],
              "landing_share": [rounded(settled_at(work, lam).landing_share or 0.0) for lam in (s.low_mm, s.high_mm)]}
             for s in work.locus.stretches
@@ -89,8 +115,8 @@ def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy]) 
     if posed.ballast_g > 0 and not work.locus.feasible:
         pair = pair_of(work)
         report["two_holes"] = None if pair is None else {
-            "masses_g": [rounded(m) for m in pair.masses_g],
-            "positions_mm": [[rounded(v) for v in at] for at in pair.places_mm],
+            "masses_g": vector(pair.masses_g),
+            "positions_mm": [vector(at) for at in pair.places_mm],
         }  # fmt: skip
     return report
 

@@ -10,19 +10,16 @@ from typing import Any
 from pydantic import ValidationError
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import Dimension, read_quantity
+from yellowbob.ground.quantities import dimension_of, read_quantity
 from yellowbob.shelf.items import Item
 
-_DIMENSIONS: tuple[tuple[str, Dimension], ...] = (("_g_ml", "density"), ("_mm", "length"), ("_g", "mass"))
 COUNT = "count"
 
 
 def read_value(field: str, text: str) -> Any:
     """A field's text in the unit that its name ends in; other fields as they are."""
-    for ending, dimension in _DIMENSIONS:
-        if field.endswith(ending):
-            return read_quantity(text, dimension)
-    return text
+    _, dimension = dimension_of(field)
+    return text if dimension is None else read_quantity(text, dimension)
 
 
 def item_from(kind: type[Item], fields: dict[str, str], where: str) -> Item:

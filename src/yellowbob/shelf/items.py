@@ -7,6 +7,11 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+STORED_AS = {
+    "Material": "material", "Hook": "hook", "Hardware": "hardware", "WireStock": "wire", "BallastStock": "ballast",
+    "FillerStock": "filler", "CoatStock": "coat", "Resin": "resin", "Powder": "powder",
+}  # fmt: skip
+
 
 class Item(BaseModel):
     """One thing on the shelf."""
@@ -15,6 +20,11 @@ class Item(BaseModel):
 
     name: str = Field(min_length=1, max_length=80)
     source: str = ""
+
+    @classmethod
+    def stored_as(cls) -> str:
+        """The name that rows of the workshop's file carry for this kind; it stays when a class is renamed."""
+        return STORED_AS[cls.__name__]
 
 
 class Material(Item):

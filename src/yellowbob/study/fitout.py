@@ -7,7 +7,7 @@ import numpy as np
 from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances
-from yellowbob.fitout.in_wood import wood_clearances
+from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.study.afloat import buoyancy
 from yellowbob.study.engine import Study, drawn, result, slow
 from yellowbob.study.lines import body_material, body_shape, outer
@@ -26,11 +26,17 @@ def hardware_clear(study: Study) -> tuple[Clearance, ...]:
     return tuple(fitting_clearances(fittings(study), half_beam))
 
 
+def wood_clear_with(study: Study, wander_deg: float) -> tuple[Clearance, ...]:
+    """Walls left around holes by a bit that wanders so far; wires, slots and cups; props against the body."""
+    cuts, shape, group = body_cuts(study), body_shape(study), body_material(study).group
+    found = wood_clearances(outer(study), holes(study), wires(study), fittings(study), cuts, shape, group, wander_deg)
+    return tuple(found)
+
+
 @slow("measuring the walls round holes")
 def wood_clear(study: Study) -> tuple[Clearance, ...]:
-    """Walls left around holes; wires, slots and cups against one another; props against the body."""
-    cuts, shape, group = body_cuts(study), body_shape(study), body_material(study).group
-    return tuple(wood_clearances(outer(study), holes(study), wires(study), fittings(study), cuts, shape, group))
+    """The same with a hand-held bit."""
+    return wood_clear_with(study, WANDER_DEG)
 
 
 @slow("measuring what is too close")

@@ -13,14 +13,11 @@ from yellowbob.ballast.picks import Pick, judged, picks
 from yellowbob.ballast.pose import Pose, Posed, metal_g, pose_it, rod_radius_mm
 from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Ballast, Design, Drilling, Filler, Slug, replaced
-from yellowbob.design.rescale import rescaled
-from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.walls import least_wall_mm
-from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.items import BallastStock
-from yellowbob.shelf.shipped import ballast_stock, fillers, materials
+from yellowbob.shelf.shipped import ballast_stock, fillers
 from yellowbob.study import Study, of
-from yellowbob.trials.hook_sizes import other_hooks
 
 LEAD_G_ML = 11.34
 EYE_MM = 1.5
@@ -96,7 +93,8 @@ def ballasting(
 
     radius_mm : of the slug that the line is clipped for; by default `slug_radius_mm`.
     """
-    study = Study(without_ballast(design, keep), before)
+    build = Study(design, before).build
+    study = Study(without_ballast(build, keep), before)
     posed = pose_it(of.afloat(study), pose)
     room = room_of(study)
     radius = slug_radius_mm(design, posed.ballast_g) if radius_mm is None else radius_mm
@@ -127,7 +125,8 @@ def plug_of(name: str = "epoxy and micro-balloons") -> Filler:
 
 def shelf_counts() -> dict[str, float]:
     """Pieces, or mm of rod, on the maker's own shelf; empty without a workshop."""
-    from yellowbob.shelf.own import OwnShelf, workshop_file
+    from yellowbob.shelf.own import OwnShelf
+    from yellowbob.workshop.database import workshop_file
 
     return OwnShelf().counts(BallastStock) if workshop_file().exists() else {}
 
@@ -202,54 +201,3 @@ def _drillable(ballast: Ballast) -> Drilling | None:
         return None
     a, b = drilling.place_mm
     return replaced(drilling, place_mm=(round(a, 1), round(b, 1)), depth_mm=round(drilling.depth_mm, 1))
-
-
-@dataclass(frozen=True, eq=False)
-class Remedy:
-    """A change that was tried where the pose could not be had, and what the pose asks then."""
-
-    words: str
-    design: Design
-    ballast_g: float
-    feasible: bool
-    limit: str
-
-
-def _beamier(design: Design, factor: float) -> Design | None:
-    shape = design.shape
-    if shape.kind != "lofted":
-        return None
-    plan = tuple(replaced(p, at_mm=(p.at_mm[0], p.at_mm[1] * factor)) for p in shape.plan)
-    return design.with_body(shape=replaced(shape, plan=plan))
-
-
-def remedies(work: Ballasting) -> list[Remedy]:
-    """What would make the pose possible, each tried: lighter wood, smaller hooks, less finish, longer, more beam."""
-    design = work.bare.design
-    tried: list[tuple[str, Design | None]] = []
-    lighter = sorted(
-        (m for m in materials().values() if m.group == "wood" and m.density_g_ml < design.body.density_g_ml - 0.02),
-        key=lambda m: -m.density_g_ml,
-    )
-    for wood in (lighter[len(lighter) // 4 :: max(1, len(lighter) // 3)])[:3]:
-        tried.append((f"{wood.name}, {wood.density_g_ml:.2f} g/mL", of_wood(design, wood)))
-    tried.append(("hooks one size smaller", other_hooks(design, -1)))
-    if design.coats and design.coats[-1].coats > 1:
-        thin = replaced(design.coats[-1], coats=design.coats[-1].coats - 1)
-        tried.append((f"one coat less of {thin.name}", design.but(coats=(*design.coats[:-1], thin))))
-    for factor in (1.05, 1.12):
-        try:
-            tried.append((f"{100 * factor - 100:.0f} % larger", rescaled(design, factor)))
-        except YellowBobError:
-            continue
-    tried.append(("10 % more beam", _beamier(design, 1.1)))
-    out = []
-    for words, changed in tried:
-        if changed is None:
-            continue
-        try:
-            found = ballasting(changed, work.pose, keep=tuple(b.name for b in changed.ballast))
-        except YellowBobError:
-            continue
-        out.append(Remedy(words, changed, found.posed.ballast_g, found.locus.feasible, found.locus.limit))
-    return sorted(out, key=lambda r: (not r.feasible, -r.ballast_g))

@@ -39,7 +39,7 @@ def _rung(design: Design, factor: float, share: float) -> Rung:
     """`share` is finished mass over lift, that of the original."""
     study = Study(rescaled(design, factor).but(ballast=()))
     slip, lift = of.slip(study), of.buoyancy(study).lift_g
-    body = sum(line.mass.mass_g for line in slip.lines if line.key in ("body", "hollow", "seats", "holes"))
+    body = sum(line.mass.mass_g for line in slip.lines if line.of_piece == 0)
     finish = slip.to_come.mass_g
     hardware = slip.on_scale.mass_g - body
     ballast = share * lift - slip.finished.mass_g
@@ -66,6 +66,7 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
     """
     from scipy.optimize import brentq  # half a second to import: only when a ladder is climbed
 
+    design = Study(design).build
     b = of.buoyancy(Study(design))
     share = b.mass_g / b.lift_g
 

@@ -16,6 +16,7 @@ from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.shipped import materials
 from yellowbob.study import Study, of
+from yellowbob.trials.change import Change
 from yellowbob.trials.hook_sizes import other_hooks
 from yellowbob.weights.ballast import weight_mass_g
 
@@ -24,56 +25,72 @@ MOST_STEPS = 200
 
 @dataclass(frozen=True, eq=False)
 class Variant:
-    """One of several: its words, the study behind it, and how it settles. `fault` where it cannot be built."""
+    """One of several: the change, the study of the build with it, how it settles. `fault` where it cannot be built."""
 
-    words: str
+    change: Change
     study: Study
     at_rest: Settled | None
     fault: str = ""
 
+    @property
+    def words(self) -> str:
+        return self.change.words
 
-def compared(designs: list[tuple[str, Design]], before: Study | None = None, shares: bool = True) -> list[Variant]:
-    """Settle several designs, each from upright."""
+
+def compared(study: Study, changes: list[Change], shares: bool = True) -> list[Variant]:
+    """Settle a build with each of several changes, each from upright."""
     out = []
-    for words, design in designs:
-        study = Study(design, before)
+    for change in changes:
         try:
-            out.append(Variant(words, study, settled(of.afloat(study), shares=shares)))
+            other = Study(change.make(study.build), study)
         except YellowBobError as error:
-            out.append(Variant(words, study, None, str(error)))
+            out.append(Variant(change, study, None, str(error)))
+            continue
+        try:
+            out.append(Variant(change, other, settled(of.afloat(other), shares=shares)))
+        except YellowBobError as error:
+            out.append(Variant(change, other, None, str(error)))
     return out
 
 
-def by_place(design: Design, steps_mm: tuple[float, ...] = (-12.0, -6.0, 0.0, 6.0, 12.0)) -> list[tuple[str, Design]]:
+def as_drawn(words: str = "as drawn") -> Change:
+    return Change(words, lambda design: design)
+
+
+def _all_slid(step_mm: float) -> Callable[[Design], Design]:
+    def make(design: Design) -> Design:
+        for number in range(len(design.ballast)):
+            design = moved(design, Grip("ballast", number), step_mm, 0.0, 0.0)
+        return design
+
+    return make
+
+
+def by_place(design: Design, steps_mm: tuple[float, ...] = (-12.0, -6.0, 0.0, 6.0, 12.0)) -> list[Change]:
     """All ballast slid along the body. Raises BadInput without ballast."""
     if not design.ballast:
         raise BadInput("there is no ballast to slide; put some in first")
-    out = []
-    for step in steps_mm:
-        slid = design
-        for number in range(len(design.ballast)):
-            slid = moved(slid, Grip("ballast", number), step, 0.0, 0.0)
-        words = "as drawn" if step == 0 else f"{abs(step):g} mm {'aft' if step > 0 else 'forward'}"
-        out.append((words, slid))
-    return out
+    words = ["as drawn" if s == 0 else f"{abs(s):g} mm {'aft' if s > 0 else 'forward'}" for s in steps_mm]
+    return [Change(word, _all_slid(step)) for word, step in zip(words, steps_mm, strict=True)]
 
 
-def by_hooks(design: Design) -> list[tuple[str, Design]]:
+def by_hooks(design: Design) -> list[Change]:
     """Every hook a size down, as drawn, and a size up."""
-    down, up = (other_hooks(design, step) or design for step in (-1, 1))
-    return [("hooks a size down", down), ("as drawn", design), ("hooks a size up", up)]
+
+    def sized(step: int) -> Callable[[Design], Design]:
+        return lambda d: other_hooks(d, step) or d
+
+    return [Change("hooks a size down", sized(-1)), as_drawn(), Change("hooks a size up", sized(1))]
 
 
 def by_wood(
     design: Design, names: tuple[str, ...] = ("balsa", "obeche", "jelutong", "alder", "maple")
-) -> list[tuple[str, Design]]:
+) -> list[Change]:
     """The same body in other woods, and in its own."""
     listed = materials()
     chosen = [listed[n] for n in names if n in listed and n != design.body.material.name]
-    out = [(f"{design.body.material.name}, as drawn", design)]
-    for wood in chosen[:4]:
-        out.append((wood.name, of_wood(design, wood)))
-    return out
+    out = [as_drawn(f"{design.body.material.name}, as drawn")]
+    return out + [Change(wood.name, partial(of_wood, stock=wood)) for wood in chosen[:4]]
 
 
 @dataclass(frozen=True)
@@ -177,7 +194,7 @@ def sweep(
     study: Study, key: str, low: float | None = None, high: float | None = None, steps: int = 15
 ) -> list[SweepPoint]:
     """Settle the design at values of one quantity, following the rest from value to value. Raises BadInput."""
-    known = quantities(study.design)
+    known = quantities(study.build)
     if key not in known:
         raise BadInput(f"'{key}' cannot be swept here; say one of: {', '.join(known)}")
     if not 2 <= steps <= MOST_STEPS:

@@ -42,10 +42,10 @@ def _offscreen(pictures: Path) -> int:
 
     from yellowbob.app.frame.main import application
     from yellowbob.app.frame.window import Window
-    from yellowbob.app.session.background import load_compiled
     from yellowbob.app.session.recovery import Recovery
     from yellowbob.app.session.session import Session
     from yellowbob.app.session.settings import Settings
+    from yellowbob.app.session.warm import load_compiled
     from yellowbob.design.files import read_design
 
     pictures.mkdir(parents=True, exist_ok=True)

@@ -98,8 +98,7 @@ class VerdictLine(QFrame):
         self._line = line
         self._cells: dict[str, VerdictCell] = {}
         self._open = ""
-        session.settled.connect(self.refresh)
-        session.mapped.connect(self.refresh)
+        session.arrived.connect(self.refresh)
         self.dress()
 
     def dress(self) -> None:

@@ -326,6 +326,5 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         """Nothing is asked: what is not in a file is kept and comes back at the next start."""
         self.session.keep_now()
-        self.session.background.finish()
         self.session.tasks.finish()
         event.accept()

@@ -1,51 +1,16 @@
-"""Slow work off the interface's thread; a newer request replaces an older one."""
+"""The one runner of slow work off the interface's thread; a newer task of a kind replaces the older one."""
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable
-from threading import Thread
 from typing import Any
 
-import numpy as np
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal, Slot
 
-from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.picture import View, shaded
 
-Found = Callable[[Afloat, tuple[Rest, ...]], None]
-
-
-class Warm:
-    """Whether the compiled code is loaded; until then the window paints without it."""
-
-    ready = False
-
-
-def load_compiled() -> None:
-    """Bring in the compiler and its kept code."""
-    corners = np.array([[0.0, 0, 0], [9, 0, 0], [0, 9, 0], [0, 0, 9]])
-    mesh = Mesh(corners, np.array([[0, 2, 1], [0, 1, 3], [0, 3, 2], [1, 2, 3]], np.int32))
-    look = View(np.array([1.0, 0, 0]), np.array([0.0, 0, 1]), 1.0, np.zeros(3), (4.0, 4.0))
-    shaded(mesh, look, 8, 8, (0, 0, 0), (9, 9, 9))
-    all_rests(Afloat(mesh, 0.05, (2.0, 2.0, 2.0), 0.001))
-    rest_near(Afloat(mesh, 0.05, (2.0, 2.0, 2.0), 0.001), (0.0, 0.0, 1.0))
-    Warm.ready = True
-
-
-class _Answer(QObject):
-    loaded = Signal()
-    done = Signal(int, object, object)
-
-
-class _Work(QRunnable):
-    def __init__(self, number: int, afloat: Afloat, answer: _Answer) -> None:
-        super().__init__()
-        self.number, self.afloat, self.answer = number, afloat, answer
-
-    def run(self) -> None:
-        self.answer.done.emit(self.number, self.afloat, all_rests(self.afloat))
+log = logging.getLogger("yellowbob")
 
 
 class _Words(QObject):
@@ -78,6 +43,10 @@ class _Task(QRunnable):
             self.words.done.emit(self.kind, self.number, self.work(self._told))
         except YellowBobError as error:
             self.words.failed.emit(self.kind, self.number, str(error))
+        except Exception as error:  # whatever it is, the task has ended: it is shown and written down, never left running
+            log.exception("the task '%s' failed", self.kind)
+            told = f"{self.kind}: something went wrong ({type(error).__name__}: {error}); it can be tried again"
+            self.words.failed.emit(self.kind, self.number, told)
 
 
 class Tasks(QObject):
@@ -139,42 +108,4 @@ class Tasks(QObject):
         """Stop everything for good and wait for what is running."""
         self._closed = True
         self._live.clear()
-        self._pool.waitForDone()
-
-
-class Background(QObject):
-    """One worker; only the answer to the newest question is passed on."""
-
-    def __init__(self, parent: QObject) -> None:
-        super().__init__(parent)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
-        self._answer = _Answer(self)
-        self._answer.done.connect(self._pass_on)
-        self._newest = 0
-        self._found: Found | None = None
-
-    def find_rests(self, afloat: Afloat, found: Found) -> None:
-        self._newest += 1
-        self._found = found
-        self._pool.clear()
-        self._pool.start(_Work(self._newest, afloat, self._answer))
-
-    @Slot(int, object, object)
-    def _pass_on(self, number: int, afloat: Afloat, rests: tuple[Rest, ...]) -> None:
-        if number == self._newest and self._found is not None:
-            self._found(afloat, rests)
-
-    def load(self, done: Callable[[], None]) -> None:
-        """Load the compiled code, then say so."""
-        self._answer.loaded.connect(done)
-        # a daemon, so that closing the window at once does not wait for the compiler
-        Thread(target=self._load, daemon=True).start()
-
-    def _load(self) -> None:
-        load_compiled()
-        self._answer.loaded.emit()
-
-    def finish(self) -> None:
-        """Wait for what is running."""
         self._pool.waitForDone()

@@ -3,29 +3,36 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoCommand, QUndoStack
 
-from yellowbob.afloat.landing import RestMap, rest_map
-from yellowbob.afloat.remembered import keep, recall
-from yellowbob.afloat.rest import Afloat, Rest, pitch_roll
-from yellowbob.app.session.background import Background, Tasks, Warm
+from yellowbob.afloat.rest import Rest, pitch_roll
+from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.warm import Loader, Warm
 from yellowbob.design.edits import Grip, grips
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.study import Study, of
+from yellowbob.study import Result, Study, of
+from yellowbob.study.sound import buildable
 
+T = TypeVar("T")
 Array = NDArray[np.float64]
 
-MAP_MS = 250
 SETTLE_MS = 70
-"""Pause after an edit before all rests are looked for again."""
+"""Pause after an edit before what is slow is worked out again."""
+AGAIN_MS = 120
+"""While something is dragged, or the compiled code is not there yet, slow work waits so long before it looks again."""
+
+WORK = "results"
+"""The kind of the task that works out wanted results."""
 
 
 class _Edit(QUndoCommand):
@@ -56,10 +63,8 @@ class Session(QObject):
 
     changed = Signal()
     """the design, and with it everything, is another one"""
-    mapped = Signal()
-    """it is known where every landing ends"""
-    settled = Signal()
-    """all rests are known again"""
+    arrived = Signal(object)
+    """a slow result, the `Result` itself, is there for the design as it is"""
     picked = Signal()
     """another piece is selected"""
     moved = Signal()
@@ -74,7 +79,7 @@ class Session(QObject):
         self.undo = QUndoStack(self)
         self.undo.cleanChanged.connect(self._clean_changed)
         self.recovery = recovery
-        self.background = Background(self)
+        self.loader = Loader(self)
         self.tasks = Tasks(self)
         self.path = path
         self.design = design
@@ -84,14 +89,10 @@ class Session(QObject):
         self.fan: tuple[Array, Array] | tuple[()] = ()
         self.fault = ""
         self.piece: Grip | None = None
+        self._wanted: dict[Result[Any], None] = {}
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
-        self._pause.setInterval(SETTLE_MS)
-        self._pause.timeout.connect(self._look_for_rests)
-        self._map_soon = QTimer(self)
-        self._map_soon.setSingleShot(True)
-        self._map_soon.setInterval(MAP_MS)
-        self._map_soon.timeout.connect(self._look_for_landings)
+        self._pause.timeout.connect(self._work_on)
         self._keep = QTimer(self)
         self._keep.setSingleShot(True)
         self._keep.setInterval(recovery.delay_ms)
@@ -125,10 +126,11 @@ class Session(QObject):
         except YellowBobError as error:
             # the drawing keeps the last sound state; the document keeps what was asked for
             self.fault = str(error)
+        self.tasks.stop(WORK)
         if self.piece is not None and self.piece.of(design) is None:
             self.piece = None
             self.picked.emit()
-        self._pause.start()
+        self.want(of.rests)
         if not self._keep.isActive():
             self._keep.start()
         self.changed.emit()
@@ -176,56 +178,75 @@ class Session(QObject):
         self.rest, self.posture = rest, None
         self.changed.emit()
 
-    # ---- rests
+    # ---- slow results
 
     def _show_upright(self) -> None:
-        """First sight of a design: the rest it is meant for."""
+        """First sight of a design: the rest it is meant for; of one that cannot be built, what of it can."""
         try:
-            afloat = of.afloat(self.study)
-            known = recall(afloat)
-            if known is not None:
-                self.study.accept_rests(afloat, known)
             self.rest, self.fault = of.upright_rest(self.study), ""
-            if known is None:
-                keep(afloat, of.rests(self.study))
         except YellowBobError as error:
-            self.rest, self.fault = None, str(error)
+            self.fault = str(error)
+            stand_in, faults = buildable(self.design)
+            self.study, self.rest = Study(stand_in), None
+            self.fault = "; ".join(faults) or self.fault
 
-    def _look_for_rests(self) -> None:
+    def ask(self, asked: Result[T]) -> T | None:
+        """A slow result if it is there; else None, and it is worked out in the background: `arrived` tells when."""
+        if self.fault:
+            return None
+        if self.study.knows(asked):
+            return asked(self.study)
+        self.want(asked)
+        return None
+
+    def want(self, asked: Result[Any]) -> None:
+        """Have a slow result worked out in the background after the pause."""
+        self._wanted.setdefault(asked)
+        if not self.tasks.running(WORK):
+            self._pause.start(SETTLE_MS)
+
+    def _work_on(self) -> None:
+        """Work out the first wanted result that is not there, once the hand is still and the compiled code is loaded."""
         if self.fault:
             return
-        afloat = of.afloat(self.study)
-        if self.study.knows(of.rests) or not afloat.floats:
-            self._rests_found(afloat, of.rests(self.study))
-        else:
-            self.background.find_rests(afloat, self._rests_found)
-
-    def _rests_found(self, afloat: Afloat, rests: tuple[Rest, ...]) -> None:
-        if self.study.accept_rests(afloat, rests):
-            self.settled.emit()
-            self._map_soon.start()
-
-    def _look_for_landings(self) -> None:
-        """Where every landing ends follows the rests, once the hand is still and the compiled code is there."""
-        if self.fault:
+        for asked in list(self._wanted):
+            if self.study.knows(asked):
+                del self._wanted[asked]
+                self.arrived.emit(asked)
+        if not self._wanted:
             return
-        afloat, rests = of.afloat(self.study), of.rests(self.study)
-        if not rests or self.study.knows(of.landings):
+        asked = next(iter(self._wanted))
+        if asked is not of.rests and (self.dragging or not Warm.ready):
+            self._pause.start(AGAIN_MS)
             return
-        if self.dragging or not Warm.ready:
-            self._map_soon.start()
-            return
-        self.tasks.start("landings", lambda _: rest_map(afloat, rests), self._landings_found)
+        apart = self.study.apart()
 
-    def _landings_found(self, found: RestMap) -> None:
-        if self.study.accept_landings(found):
-            self.mapped.emit()
+        def work(_: Told) -> tuple[Study, Result[Any]]:
+            asked(apart)
+            return apart, asked
+
+        self.tasks.start(WORK, work, self._worked_out, partial(self._failed, asked))
+
+    def _worked_out(self, found: tuple[Study, Result[Any]]) -> None:
+        apart, asked = found
+        self.study.adopt(apart)
+        if self.study.knows(asked):
+            self._wanted.pop(asked, None)
+            self.arrived.emit(asked)
+        self._pause.start(0)
+
+    def _failed(self, asked: Result[Any], words: str) -> None:
+        """A result that cannot be had is said and not tried again until the design changes or it is asked for."""
+        self._wanted.pop(asked, None)
+        self.said.emit(f"! {asked.words}: {words}")
+        self._pause.start(0)
 
     def settle(self) -> None:
-        """Finish what is pending now, instead of after the pause."""
-        self._pause.stop()
+        """Have the rests now, instead of after the pause."""
         if not self.fault:
-            self._rests_found(of.afloat(self.study), of.rests(self.study))
+            of.rests(self.study)
+            self._wanted.pop(of.rests, None)
+            self.arrived.emit(of.rests)
 
     # ---- files
 
@@ -243,8 +264,10 @@ class Session(QObject):
         self.undo.clear()
         if not clean:
             self.undo.resetClean()
+        self.tasks.stop(WORK)
         self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
-        self.posture = None
+        self.posture, self.fan = None, ()
+        self._wanted.clear()
         self._show_upright()
         self.picked.emit()
         self.changed.emit()
@@ -265,6 +288,4 @@ class Session(QObject):
     def keep_now(self) -> None:
         """Write down what is not in a file yet, so that a kill loses nothing."""
         self._keep.stop()
-        if not self.fault and self.study.knows(of.rests):
-            keep(of.afloat(self.study), of.rests(self.study))
         self.recovery.keep(self.design, self.path, self.undo.isClean())

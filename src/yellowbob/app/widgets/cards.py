@@ -30,6 +30,7 @@ from yellowbob.design.model import replaced
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import Dimension, show
 from yellowbob.ground.water import SALINITY_G_KG
+from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.shipped import materials
 from yellowbob.study import of
 
@@ -144,16 +145,17 @@ class RestsCard(Card):
         self.column.addWidget(self.list, 1)
         self.list.itemActivated.connect(self._show)
         self.list.itemClicked.connect(self._show)
-        session.settled.connect(self.refresh)
-        session.mapped.connect(self.refresh)
+        session.arrived.connect(self.refresh)
 
     def refresh(self) -> None:
         super().refresh()
         self.list.clear()
         unit = Units.of("length")
-        rests = of.rests(self.session.study)
+        rests = self.session.ask(of.rests)
         if not rests:
-            self.list.addItem("None: it sinks.")
+            self.list.addItem("Looking for its rests …" if rests is None else "None: it sinks.")
+            return
+        shares = self.session.ask(of.landings)
         shown = self.session.rest
         for number, rest in enumerate(rests):
             pitch, roll = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
@@ -162,8 +164,8 @@ class RestsCard(Card):
             )  # fmt: skip
             draft, gm = show(rest.draft_mm, unit), show(rest.gm_min_mm, unit)
             words = f"{signed(pitch, 1)}°, {way}\ndraft {draft} {unit}\nGM {gm} {unit}"
-            if self.session.study.knows(of.landings):
-                words += f"\n{100 * of.share_of(self.session.study, rest):.0f} % land so"
+            if shares is not None:
+                words += f"\n{100 * shares.shares[number]:.0f} % land so"
             item = QListWidgetItem(words)
             item.setData(Qt.ItemDataRole.UserRole, number)
             self.list.addItem(item)
@@ -216,7 +218,7 @@ class WoodWaterCard(Card):
     def refresh(self) -> None:
         super().refresh()
         design = self.session.design
-        self.material.show_text(design.body.material)
+        self.material.show_text(design.body.material.name)
         self.density.show_value(design.body.density_g_ml)
         self.water.show_text(design.water.name)
         self.temperature.show_value(design.water.temperature_c)
@@ -250,10 +252,6 @@ class WoodWaterCard(Card):
         made.sliderReleased.connect(let_go)
         return made
 
-    def _body(self, words: str, **changes: Any) -> None:
-        design = self.session.design
-        self.session.edit(design.with_body(**changes), words)
-
     def _set_water(self, words: str, **changes: Any) -> None:
         design = self.session.design
         self.session.edit(design.but(water=replaced(design.water, **changes)), words, self._thread)
@@ -261,10 +259,13 @@ class WoodWaterCard(Card):
     def _material(self, name: str) -> None:
         known = materials().get(name)
         if known is not None:
-            self._body(f"{name}", material=name, density_g_ml=known.density_g_ml, measured=False)
+            self.session.edit(of_wood(self.session.design, known), name)
 
     def _density(self, value: float) -> None:
-        self._body("density", density_g_ml=value)
+        design = self.session.design
+        self.session.edit(
+            design.of_material(density_g_ml=value, measured=False, density_u_g_ml=None), "density"
+        )
 
     def _water(self, name: str) -> None:
         self._set_water(f"{name} water", name=name, salinity_g_kg=None)

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QLinearGradient, QPainter, QPainterPath, QPen, QPolygonF
 
-from yellowbob.app.session.background import Warm
+from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.design.model import Design, Fitting, Slug

@@ -1,14 +1,22 @@
-"""The weight budget: what may still go in, and weighings that take the place of what was predicted."""
+"""The weight budget: what may still go in, and the weighings that tell what this piece really weighs."""
 
 from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QBoxLayout, QListWidget, QListWidgetItem
 
 from yellowbob.app.benches.fitout.page import Page, fill, table
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, Units
-from yellowbob.design.model import STAGES, Reading
+from yellowbob.checks.verdict import signed
+from yellowbob.design.model import STAGES
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
+from yellowbob.study.evidence import rewritten, ticked, weighed
+from yellowbob.weights.evidence import Weighed, share_on_scale
 
 
 class BudgetPage(Page):
@@ -18,46 +26,99 @@ class BudgetPage(Page):
         super().__init__(
             "Budget",
             session,
-            "A weighing at a stage takes the place of what was predicted. F2 in the field reads the scale.",
+            "A weighing is evidence: it corrects what is believed of this piece. F2 in the field reads the scale.",
         )
         self.target = self.field("Wanted total, hooks on", "mass", self._target, 2)
         self.stage = Choice("Stage weighed", list(STAGES), lambda _: self.refresh())
         self.weighed = self.field("Mass at that stage", "mass", self._weigh, 2)
-        self.forget = button("Forget", self._forget, "Forget the weighing of this stage")
+        self.forget = button("Forget", self._forget, "Forget the chosen weighing")
         self.put(0, 0, "Wanted total", self.target)
         self.put(1, 0, "Weighed", self.stage)
         self.put(1, 1, "at", self.weighed)
         self.grid.addWidget(self.forget, 1, 4)
         self.grid.setColumnStretch(5, 1)
+        self._solved: list[Weighed] = []
+        self.list = QListWidget()
+        self.list.setAccessibleName("Weighings")
+        self.list.setWordWrap(True)
+        self.list.currentRowChanged.connect(lambda _: self._fill_things())
+        self.column.addWidget(self.list, 1)
         self.column.addWidget(self.said)
-        self.column.addStretch(1)
+        self.things = QListWidget()
+        self.things.setAccessibleName("What lay on the scale")
+        self.things.setToolTip("What lay on the scale at the chosen weighing")
+        self.things.setMinimumWidth(190)
+        self.things.itemChanged.connect(self._ticked)
+        self.beside.setDirection(QBoxLayout.Direction.LeftToRight)
+        self.beside.addWidget(self.things)
         self.table = table("The budget", ("", "mass"))
         self.table.horizontalHeader().hide()
         self.beside.addWidget(self.table)
         session.changed.connect(self.refresh)
         self.refresh()
 
-    def _reading(self) -> Reading | None:
-        return next((r for r in self.session.design.readings if r.stage == self.stage.currentText()), None)
+    def _row(self) -> Weighed | None:
+        """The weighing chosen in the list, as it was solved."""
+        at = self.list.currentRow()
+        return self._solved[at] if 0 <= at < len(self._solved) else None
 
     def refresh(self) -> None:
         if self.session.fault:
             return
         b, unit = of.budget(self.session.study), Units.of("mass")
         self.target.show_value(b.target_g)
-        reading = self._reading()
-        self.weighed.show_value(reading.mass_g if reading else None)
-        self.forget.setEnabled(reading is not None)
+        self.weighed.show_value(None)
 
         def g(value: float) -> str:
             return f"{show(value, unit)} {unit}"
 
+        self._solved = list(of.evidence(self.session.study).weighed)
+        self._fill_list(g)
         room = f"{g(b.ballast_g)} of ballast may go in" if b.ballast_g >= 0 else f"{g(-b.ballast_g)} too heavy already"
         self.say(f"{room}; {g(b.ballast_in_g)} is in the design.")
         rows = (("wanted, hooks on", b.target_g), ("on the scale, no ballast", b.on_scale_g), ("still to come", b.to_come_g),
-                ("may still go in", b.ballast_g), ("finished, as designed", b.finished_g), ("just hangs at", b.neutral_g),
+                ("may still go in", b.ballast_g), ("finished, as believed", b.finished_g), ("just hangs at", b.neutral_g),
                 ("spare for a dropper", b.spare_g))  # fmt: skip
         fill(self.table, [[words, g(value)] for words, value in rows])
+
+    def _fill_list(self, g: Callable[[float], str]) -> None:
+        now = self.list.currentRow()
+        self.list.blockSignals(True)
+        self.list.clear()
+        for one in self._solved:
+            off = one.weighing.mass_g - one.forecast_g
+            words = f"{one.weighing.stage}: {g(one.weighing.mass_g)}, forecast {g(one.forecast_g)} ({signed(off, 2)} g)"
+            if one.surprising:
+                words = f"! {words}: {abs(one.sigmas):.1f} σ off" + (f"; {one.likely}?" if one.likely else "")
+            self.list.addItem(words)
+        self.list.setCurrentRow(min(max(now, 0), len(self._solved) - 1))
+        self.list.blockSignals(False)
+        self._fill_things()
+
+    def _fill_things(self) -> None:
+        """What lay on the scale at the chosen weighing; a tick more or less changes what it is evidence of."""
+        one = self._row()
+        self.forget.setEnabled(one is not None)
+        self.things.setEnabled(one is not None)
+        self.things.blockSignals(True)
+        self.things.clear()
+        lines = of.forecast_slip(self.session.study).lines if one is not None else ()
+        for line in (line for line in lines if not line.under):
+            item = QListWidgetItem(line.words)
+            item.setData(Qt.ItemDataRole.UserRole, line.key)
+            share = share_on_scale(one.weighing, line.key) if one is not None else 0.0
+            on = Qt.CheckState.Checked if share == 1 else Qt.CheckState.PartiallyChecked
+            item.setCheckState(Qt.CheckState.Unchecked if share == 0 else on)
+            self.things.addItem(item)
+        self.things.blockSignals(False)
+
+    def _ticked(self, item: QListWidgetItem) -> None:
+        one = self._row()
+        if one is not None:
+            key = item.data(Qt.ItemDataRole.UserRole)
+            share = 1.0 if item.checkState() == Qt.CheckState.Checked else 0.0
+            number = self.session.design.weighings.index(one.weighing)
+            self.session.edit(ticked(self.session.design, number, key, share), f"{item.text()} on the scale")
 
     def _target(self, value: float) -> None:
         design = self.session.design
@@ -69,13 +130,11 @@ class BudgetPage(Page):
 
     def _weigh(self, value: float) -> None:
         stage = self.stage.currentText()
-        design = self.session.design
-        others = tuple(r for r in design.readings if r.stage != stage)
-        new = Reading.model_validate({"stage": stage, "mass_g": value})
-        self.session.edit(design.but(readings=(*others, new)), f"weighed: {stage}")
+        assert stage in STAGES
+        self.session.edit(weighed(self.session.study, stage, value), f"weighed: {stage}")
 
     def _forget(self) -> None:
-        stage, design = self.stage.currentText(), self.session.design
-        self.session.edit(
-            design.but(readings=tuple(r for r in design.readings if r.stage != stage)), f"forget: {stage}"
-        )
+        one = self._row()
+        if one is not None:
+            number = self.session.design.weighings.index(one.weighing)
+            self.session.edit(rewritten(self.session.design, number, None), f"forget: {one.weighing.stage}")

@@ -144,6 +144,7 @@ class ClearanceCard(Card):
         self.list.currentRowChanged.connect(self._show)
         self._rows: list[Clearance] = []
         session.changed.connect(self.follow)
+        session.arrived.connect(lambda asked: self.refresh() if asked is of.clearances else None)
         self.refresh()
 
     def refresh(self) -> None:
@@ -152,7 +153,11 @@ class ClearanceCard(Card):
             self._stale = True
             return
         unit = Units.of("length")
-        self._rows = sorted(of.clearances(self.session.study), key=lambda c: (c.clear, c.distance_mm))
+        found = self.session.ask(of.clearances)
+        if found is None:
+            self.heading.setText("Clearances: working them out")
+            return
+        self._rows = sorted(found, key=lambda c: (c.clear, c.distance_mm))
         wrong = sum(not c.clear for c in self._rows)
         self.heading.setText(f"Clearances: {wrong} too close" if wrong else "Clearances: all clear")
         self.list.blockSignals(True)

@@ -13,8 +13,9 @@ from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.design.files import write_text_whole
 from yellowbob.shelf.exchange import from_csv, item_from, to_csv
-from yellowbob.shelf.own import OwnShelf, workshop_file
+from yellowbob.shelf.own import OwnShelf
 from yellowbob.shelf.shipped import LISTS
+from yellowbob.workshop.database import workshop_file
 
 
 class ShelfPage(Page):

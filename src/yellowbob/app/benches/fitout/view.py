@@ -8,8 +8,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 
 from yellowbob.app.benches.tank.view import TankView
-from yellowbob.app.session.background import Warm
 from yellowbob.app.session.session import Session
+from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import side_camera, small_view
 from yellowbob.app.widgets.fields import Units
@@ -40,6 +40,7 @@ class FitoutView(TankView):
         self._quiet.setInterval(QUIET_MS)
         self._quiet.timeout.connect(self.look_again)
         session.changed.connect(self._changed)
+        session.arrived.connect(lambda asked: self.look_again() if asked is of.clearances else None)
 
     def _changed(self) -> None:
         if self.isVisible() and not self._quiet.isActive():
@@ -50,7 +51,7 @@ class FitoutView(TankView):
         if self.session.fault:
             return
         study = self.session.study
-        self.clearances = of.clearances(study)
+        self.clearances = self.session.ask(of.clearances) or ()
         fittings = study.design.fittings
         self.arcs = {
             n: free_arc(f, fittings, of.outer(study)) for n, f in enumerate(fittings) if f.sort == "hook" and f.hanging
@@ -119,7 +120,7 @@ class FitoutView(TankView):
         self.frames += 1
         if self.frames == 1:
             if not Warm.ready:
-                QTimer.singleShot(30, lambda: session.background.load(self.update))
+                QTimer.singleShot(30, lambda: session.loader.load(self.update))
             QTimer.singleShot(0, self.look_again)
 
     def _paint_swings(self, painter: QPainter, view: View) -> None:

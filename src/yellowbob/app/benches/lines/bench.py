@@ -6,7 +6,8 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
-from yellowbob.app.benches.lines.cards import CutsCard, MeasuresCard, PointCard
+from yellowbob.app.benches.lines.cards import MeasuresCard, PointCard
+from yellowbob.app.benches.lines.cuts_card import CutsCard
 from yellowbob.app.benches.lines.ladder_page import LadderPage
 from yellowbob.app.benches.lines.mesh_page import MeshPage
 from yellowbob.app.benches.lines.trace_page import TracePage

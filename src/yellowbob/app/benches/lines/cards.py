@@ -3,24 +3,18 @@
 from __future__ import annotations
 
 from functools import partial
-from typing import Any
 
 import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QListWidget, QMenu, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QVBoxLayout
 
 from yellowbob.app.benches.lines.view import LinesView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import Card, button, drop
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units
-from yellowbob.design.corner_edits import own_plan
-from yellowbob.design.cut_edits import KINDS, Which, added, exchanged, get, listed, removed
+from yellowbob.app.widgets.cards import Card, button
+from yellowbob.app.widgets.fields import Units
 from yellowbob.design.model import replaced
 from yellowbob.design.outline_edits import moved_point, outline_of, with_bend
 from yellowbob.design.shape import Lofted, SectionStation
-from yellowbob.ground.quantities import Dimension, show
-from yellowbob.lines.plates import lip_plan
+from yellowbob.ground.quantities import show
 from yellowbob.lines.sections import sections_at
 from yellowbob.study import of
 
@@ -137,157 +131,6 @@ class PointCard(Card):
                 self._put_stations(shape, others, "clear a section")
             else:
                 self.complain("the last section station stays")
-
-
-_DIMENSIONS: tuple[tuple[str, Dimension], ...] = (
-    ("_mm", "length"),
-    ("_deg", "angle"),
-    ("_g_ml", "density"),
-    ("_percent", "number"),
-)
-
-
-def _words(field: str) -> str:
-    for ending, _ in _DIMENSIONS:
-        field = field.removesuffix(ending)
-    return {"x": "from nose", "rim_x": "rim at", "z": "height", "y": "off centre", "pool": "for varnish"}.get(
-        field, field.replace("_", " ")
-    )
-
-
-class CutsCard(Card):
-    """Every cut and part by name, with a field for each of its figures."""
-
-    def __init__(self, session: Session) -> None:
-        super().__init__("Cuts and parts", session)
-        self.which: Which | None = None
-        self.add = drop("Add", self._fill_add, "Add a cut or part")
-        self.remove = button("Remove", self._remove, "Remove the selected cut or part")
-        self.head.addWidget(self.add)
-        self.head.addWidget(self.remove)
-        line = QHBoxLayout()
-        self.list = QListWidget()
-        self.list.setAccessibleName("Cuts and parts of the body")
-        self.list.setMaximumWidth(104)
-        self.list.currentRowChanged.connect(self._choose)
-        line.addWidget(self.list)
-        self.room = QScrollArea()
-        self.room.setWidgetResizable(True)
-        self.room.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        line.addWidget(self.room, 1)
-        self.column.addLayout(line, 1)
-        self.column.addWidget(self.wrong)
-        self._fields: dict[str, QuantityField] = {}
-        self._built: tuple[Which, str] | None = None
-        session.changed.connect(self.follow)
-        self.refresh()
-
-    def refresh(self) -> None:
-        super().refresh()
-        every = listed(self.session.design)
-        names = [one.name for _, one in every]
-        if [self.list.item(i).text() for i in range(self.list.count())] != names:
-            self.list.blockSignals(True)
-            self.list.clear()
-            self.list.addItems(names)
-            self.list.blockSignals(False)
-        if self.which is None or self.which not in [which for which, _ in every]:
-            self.which = every[0][0] if every else None
-        self.remove.setEnabled(self.which is not None)
-        if self.which is None:
-            self.room.setWidget(QLabel("None yet. Add a face, cup, flat, notch, slot, lip or wing."))
-            self._built = None
-            return
-        self.list.blockSignals(True)
-        self.list.setCurrentRow([which for which, _ in every].index(self.which))
-        self.list.blockSignals(False)
-        one = get(self.session.design, self.which)
-        if self._built != (self.which, one.kind):
-            self._build(one)
-        for name, field in self._fields.items():
-            field.show_value(getattr(one, name))
-
-    def _build(self, one: Any) -> None:
-        from PySide6.QtWidgets import QGridLayout
-
-        assert self.which is not None
-        ground = QWidget()
-        grid = QGridLayout(ground)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setVerticalSpacing(3)
-        self._fields = {}
-        place = 0
-        for name in type(one).model_fields:
-            dimension = next((d for ending, d in _DIMENSIONS if name.endswith(ending)), None)
-            value = getattr(one, name)
-            if dimension is None or not isinstance(value, float | int | type(None)):
-                continue
-            field = self.quantity(f"{one.name}: {_words(name)}", dimension, partial(self._set, name), 2)
-            field.setMinimumWidth(66)
-            label = QLabel(_words(name))
-            label.setObjectName("soft")
-            grid.addWidget(label, place // 2, 2 * (place % 2))
-            grid.addWidget(field, place // 2, 2 * (place % 2) + 1)
-            self._fields[name] = field
-            place += 1
-        if one.kind == "shell":
-            drain = QCheckBox("drains")
-            drain.setAccessibleName("The hollow fills with water")
-            drain.setChecked(one.drain)
-            drain.toggled.connect(lambda on: self._set("drain", on))
-            grid.addWidget(drain, place // 2, 2 * (place % 2) + 1)
-        if one.kind == "lip":
-            plan = Choice("Lip plan", ["round", "square", "coffin", "own"], self._lip_plan)
-            plan.show_text(one.plan)
-            grid.addWidget(plan, place // 2, 2 * (place % 2) + 1)
-        grid.setRowStretch(place // 2 + 1, 1)
-        self.room.setWidget(ground)
-        self._built = (self.which, one.kind)
-
-    def showEvent(self, event: QShowEvent) -> None:
-        super().showEvent(event)
-        self.list.doItemsLayout()  # what was filled before the style sheet came is laid out too close
-
-    def _choose(self, row: int) -> None:
-        every = listed(self.session.design)
-        if 0 <= row < len(every):
-            self.which = every[row][0]
-            self.refresh()
-
-    def _set(self, name: str, value: float | str | bool) -> None:
-        if self.which is not None:
-            one = get(self.session.design, self.which)
-            self.session.edit(
-                exchanged(self.session.design, self.which, replaced(one, **{name: value})),
-                f"{one.name}: {_words(name)}",
-            )
-
-    def _lip_plan(self, plan: str) -> None:
-        """Another plan for the lip; an own one starts from the plan it has and gets corners to drag."""
-        if self.which is None:
-            return
-        lip = get(self.session.design, self.which)
-        if plan != "own":
-            self._set("plan", plan)
-        elif lip.plan != "own":
-            side = [(float(x), float(y)) for x, y in lip_plan(lip) if x >= 0 and y >= 0]
-            new = own_plan(lip, side[:: max(1, len(side) // 6)] + side[-1:])
-            self.session.edit(exchanged(self.session.design, self.which, new), f"{lip.name}: own plan")
-
-    def _fill_add(self, menu: QMenu) -> None:
-        for kind, _ in KINDS:
-            menu.addAction(kind).triggered.connect(lambda _=False, k=kind: self.add_kind(k))
-
-    def add_kind(self, kind: str) -> None:
-        bounds = of.outer(self.session.study).bounds
-        beam, depth = (float(v) for v in (bounds[1] - bounds[0])[1:])
-        design, self.which = added(self.session.design, kind, depth, beam)
-        self.session.edit(design, f"add a {kind}")
-
-    def _remove(self) -> None:
-        if self.which is not None:
-            one = get(self.session.design, self.which)
-            self.session.edit(removed(self.session.design, self.which), f"remove {one.name}")
 
 
 class MeasuresCard(Card):

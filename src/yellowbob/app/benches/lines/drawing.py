@@ -20,8 +20,8 @@ from PySide6.QtGui import (
 )
 
 from yellowbob.app.benches.lines.places import Places
-from yellowbob.app.session.background import Warm
 from yellowbob.app.session.session import Session
+from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
@@ -250,7 +250,7 @@ class LinesDrawing(Places):
         painter.drawPolygon(QPolygonF([self.to_px("lip", *p) for p in outline]))
         painter.setFont(font(9))
         painter.setPen(colour(Look.now.soft))
-        words = f"{lip.name}, flat, slot uppermost"
+        words = "the lip, flat, slot uppermost"
         painter.drawText(QRectF(self.width() - 226, 280, 210, 16), Qt.AlignmentFlag.AlignHCenter, words)
 
     def _paint_handles(self, painter: QPainter) -> None:
@@ -270,7 +270,7 @@ class LinesDrawing(Places):
 
     def _paint_thin(self, painter: QPainter) -> None:
         """Walls the cuts left too thin, marked where they are; the thinnest with its figure."""
-        walls = of.thin(self.session.study) if self.sound() and self.session.study.knows(of.thin) else ()
+        walls = (self.session.ask(of.thin) or ()) if self.sound() else ()
         painter.setPen(QPen(colour(Look.now.bad), 2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for wall in walls[:60]:

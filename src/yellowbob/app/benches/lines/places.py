@@ -8,6 +8,8 @@ from PySide6.QtCore import QPointF
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.session.session import Session
+from yellowbob.design.cut_edits import handle_of
+from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design
 from yellowbob.design.plates import Lip
 from yellowbob.ground.errors import YellowBobError
@@ -85,18 +87,20 @@ class Places(QWidget):
         return QPointF(self.width() - 122, 306.0), min(4 * self.scale(), tall / long, 100.0 / half)
 
     def own_lip(self) -> Lip | None:
-        return next((p for p in self.session.design.parts if isinstance(p, Lip) and p.plan == "own"), None)
+        shapes = (p.shape for p in self.session.design.parts)
+        return next((s for s in shapes if isinstance(s, Lip) and s.plan == "own"), None)
 
     def handles(self) -> list[tuple[tuple[str, int], QPointF, str]]:
         """Drag handles of cuts and parts: which one, where, its name."""
         found = []
         design = self.session.design
-        for kind, listed in (("cut", design.body.cuts), ("part", design.parts)):
-            for number, one in enumerate(listed):
-                x = getattr(one, "rim_x_mm", getattr(one, "x_mm", None))
-                z = getattr(one, "z_mm", None)
-                if x is not None and z is not None:
-                    found.append(((kind, number), self.to_px("back", x, z), one.name))
+        for number, cut in enumerate(design.body.cuts):
+            x = cut.rim_x_mm if isinstance(cut, Cup) else cut.x_mm
+            found.append((("cut", number), self.to_px("back", x, cut.z_mm), cut.name))
+        for number, piece in enumerate(design.parts):
+            at = handle_of(piece)
+            if at is not None:
+                found.append((("part", number), self.to_px("back", *at), piece.name))
         if design.body.shell is not None:
             for number, (x, z) in enumerate(design.body.shell.split_mm):
                 found.append((("split", number), self.to_px("back", x, z), "split line" if number == 1 else ""))

@@ -47,8 +47,7 @@ class ChecksPage(CardPage):
         right.addLayout(keys)
         line.addLayout(right, 6)
         self.shown: list[Verdict] = []
-        session.settled.connect(self._follow)
-        session.mapped.connect(self._follow)
+        session.arrived.connect(self._follow)
 
     def _follow(self) -> None:
         if self.isVisible():

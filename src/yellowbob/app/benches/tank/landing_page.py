@@ -132,8 +132,7 @@ class LandingPage(CardPage):
         self.map.posed.connect(self._pose)
         self.player.tallied.connect(self._tell_tally)
         self.player.failed.connect(lambda words: self.tallied.setText(f"! {words}"))
-        session.settled.connect(self._follow)
-        session.mapped.connect(self._follow)
+        session.arrived.connect(self._follow)
 
     def _field(self, name: str, dimension: Dimension, value: float, given: Callable[[float], None]) -> QuantityField:
         made = QuantityField(name, dimension, 0)

@@ -27,7 +27,8 @@ from yellowbob.ballast.settle import Settled
 from yellowbob.checks.registry import signed
 from yellowbob.design.model import Design
 from yellowbob.ground.quantities import show
-from yellowbob.trials.ballasting import Ballasting, Remedy, remedies, settled_at, shelf_picks
+from yellowbob.trials.ballasting import Ballasting, settled_at, shelf_picks, without_ballast
+from yellowbob.trials.remedies import Remedy, remedies
 from yellowbob.trials.trim import Trim, trims
 
 SAFE_MS = 250
@@ -232,7 +233,8 @@ class PosePage(CardPage):
         work = self.poser.work
         if work is None:
             return
-        base = work.bare.design
+        drawing = self.session.design
+        base = without_ballast(drawing)
         rows = [
             (f"{pick.words}\n{settled_words(pick.at_rest)}" + (f", {pick.left:g} left" if pick.left is not None else "")
              + ("; lead: look up the local rule" if pick.lead else ""),
@@ -241,7 +243,7 @@ class PosePage(CardPage):
         ]  # fmt: skip
         rows += [
             (f"{one.words}: {show(one.ballast_g, Units.of('mass'))} {Units.of('mass')} then, "
-             + ("and there is room for it" if one.feasible else one.limit), one.design, one.words)
+             + ("and there is room for it" if one.feasible else one.limit), one.change.make(drawing), one.words)
             for one in tried
         ]  # fmt: skip
         if not rows:
@@ -257,9 +259,10 @@ class PosePage(CardPage):
         self.session.tasks.start("picks", lambda _: trims(study, wanted), self._trims_found, self._refuse)
 
     def _trims_found(self, found: list[Trim]) -> None:
+        drawing = self.session.design
         rows = [
             (f"{one.words}\n{settled_words(one.after)} ({signed(one.pitch_deg, 1)}° and {signed(one.reserve_g, 2)} g "
-             "to spare by it)", one.design, one.words)
+             "to spare by it)", one.change.make(drawing), one.words)
             for one in found
         ]  # fmt: skip
         self._fill(rows)

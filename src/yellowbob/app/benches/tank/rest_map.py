@@ -46,7 +46,7 @@ class RestMapView(QWidget):
         self._image: tuple[RestMap, object, QImage, list[QPainterPath]] | None = None
         self._cells: NDArray[np.intp] | None = None
         self.at: tuple[float, float] | None = None
-        session.mapped.connect(self.update)
+        session.arrived.connect(self.update)
         session.changed.connect(self.update)
 
     # ---- attitudes and pixels
@@ -67,8 +67,7 @@ class RestMapView(QWidget):
         return (0.5 - down) * math.pi, (across - 0.5) * 2.0 * math.pi
 
     def found(self) -> RestMap | None:
-        study = self.session.study
-        return of.landings(study) if not self.session.fault and study.knows(of.landings) else None
+        return self.session.ask(of.landings)
 
     # ---- painting
 

@@ -124,12 +124,12 @@ class VariantsPage(CardPage):
         """Settle the variants off the interface's thread."""
         study, make = self.session.study, WAYS[self.way.currentText()]
         try:
-            designs = make(study.design)
+            changes = make(study.build)
         except YellowBobError as error:
             self._complain(str(error))
             self.strip.show_variants([])
             return
-        self.session.tasks.start("variants", lambda _: compared(designs, study), self._compared, self._complain)
+        self.session.tasks.start("variants", lambda _: compared(study, changes), self._compared, self._complain)
 
     def _compared(self, found: list[Variant]) -> None:
         now = next((k for k, v in enumerate(found) if "as drawn" in v.words), 0)
@@ -138,7 +138,7 @@ class VariantsPage(CardPage):
     def use_chosen(self) -> None:
         if self.strip.variants:
             one = self.strip.variants[self.strip.chosen]
-            self.session.edit(one.study.design, one.words)
+            self.session.edit(one.change.make(self.session.design), one.words)
 
     def _complain(self, words: str) -> None:
         self.says.setText(f"! {words}" if words else "")

@@ -14,8 +14,8 @@ from PySide6.QtWidgets import QWidget
 from yellowbob.afloat.immersion import capillary
 from yellowbob.afloat.rest import Rest
 from yellowbob.app.benches.tank.poser import Poser
-from yellowbob.app.session.background import Warm
 from yellowbob.app.session.session import Session
+from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import level_axes, side_camera, small_view
 from yellowbob.app.widgets.fields import Units
@@ -155,7 +155,7 @@ class TankView(QWidget):
         painter.end()
         self.frames += 1
         if self.frames == 1 and not Warm.ready:
-            QTimer.singleShot(30, lambda: session.background.load(self.update))
+            QTimer.singleShot(30, lambda: session.loader.load(self.update))
 
     def _paint_centres(self, painter: QPainter, view: View) -> None:
         rest, study = self.session.rest, self.session.study

@@ -1,0 +1,181 @@
+"""The card of every cut and piece: a field for each of its figures."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QListWidget, QMenu, QScrollArea, QWidget
+
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.cards import Card, button, drop
+from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.design.corner_edits import own_plan
+from yellowbob.design.cut_edits import KINDS, Which, added, exchanged, get, listed, removed
+from yellowbob.design.figures import figures_of, kind_of, with_figure
+from yellowbob.design.model import Piece, replaced
+from yellowbob.design.plates import Lip
+from yellowbob.lines.plates import lip_plan
+from yellowbob.shelf.fitting import of_wood
+from yellowbob.shelf.shipped import every_material
+from yellowbob.study import of
+
+
+class CutsCard(Card):
+    """Every cut and part by name, with a field for each of its figures."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Cuts and parts", session)
+        self.which: Which | None = None
+        self.add = drop("Add", self._fill_add, "Add a cut or part")
+        self.remove = button("Remove", self._remove, "Remove the selected cut or part")
+        self.head.addWidget(self.add)
+        self.head.addWidget(self.remove)
+        line = QHBoxLayout()
+        self.list = QListWidget()
+        self.list.setAccessibleName("Cuts and parts of the body")
+        self.list.setMaximumWidth(104)
+        self.list.currentRowChanged.connect(self._choose)
+        line.addWidget(self.list)
+        self.room = QScrollArea()
+        self.room.setWidgetResizable(True)
+        self.room.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        line.addWidget(self.room, 1)
+        self.column.addLayout(line, 1)
+        self.column.addWidget(self.wrong)
+        self._fields: dict[str, QuantityField] = {}
+        self._built: tuple[Which, str] | None = None
+        session.changed.connect(self.follow)
+        self.refresh()
+
+    def refresh(self) -> None:
+        super().refresh()
+        every = listed(self.session.design)
+        names = [one.name for _, one in every]
+        if [self.list.item(i).text() for i in range(self.list.count())] != names:
+            self.list.blockSignals(True)
+            self.list.clear()
+            self.list.addItems(names)
+            self.list.blockSignals(False)
+        if self.which is None or self.which not in [which for which, _ in every]:
+            self.which = every[0][0] if every else None
+        self.remove.setEnabled(self.which is not None)
+        if self.which is None:
+            self.room.setWidget(QLabel("None yet. Add one:\na face, cup, flat, notch, slot, lip, wing, lump."))
+            self._built = None
+            return
+        self.list.blockSignals(True)
+        self.list.setCurrentRow([which for which, _ in every].index(self.which))
+        self.list.blockSignals(False)
+        one = get(self.session.design, self.which)
+        if self._built != (self.which, kind_of(one)):
+            self._build(one)
+        for figure in figures_of(one):
+            self._fields[figure.way].show_value(figure.value)
+
+    def _build(self, one: Any) -> None:
+        assert self.which is not None
+        ground = QWidget()
+        grid = QGridLayout(ground)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setVerticalSpacing(3)
+        self._fields = {}
+        place = 0
+        for figure in figures_of(one):
+            given = partial(self._set, figure.way, figure.words)
+            field = self.quantity(f"{one.name}: {figure.words}", figure.dimension, given, 2)
+            field.setMinimumWidth(66)
+            label = QLabel(figure.words)
+            label.setObjectName("soft")
+            grid.addWidget(label, place // 2, 2 * (place % 2))
+            grid.addWidget(field, place // 2, 2 * (place % 2) + 1)
+            self._fields[figure.way] = field
+            place += 1
+        place = self._build_more(one, grid, place)
+        grid.setRowStretch(place // 2 + 1, 1)
+        self.room.setWidget(ground)
+        self._built = (self.which, kind_of(one))
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.list.doItemsLayout()  # what was filled before the style sheet came is laid out too close
+
+    def _choose(self, row: int) -> None:
+        every = listed(self.session.design)
+        if 0 <= row < len(every):
+            self.which = every[row][0]
+            self.refresh()
+
+    def _build_more(self, one: Any, grid: QGridLayout, place: int) -> int:
+        """What is no figure: whether a hollow drains, a lip's plan, a piece's material, whether it stands on both sides."""
+
+        def put(field: QWidget, words: str = "") -> None:
+            nonlocal place
+            if words:
+                label = QLabel(words)
+                label.setObjectName("soft")
+                grid.addWidget(label, place // 2, 2 * (place % 2))
+            grid.addWidget(field, place // 2, 2 * (place % 2) + 1)
+            place += 1
+
+        if kind_of(one) == "shell":
+            put(self._tick("drains", "The hollow fills with water", one.drain, "drain"))
+        if isinstance(one, Piece):
+            if isinstance(one.shape, Lip):
+                plan = Choice("Lip plan", ["round", "square", "coffin", "own"], self._lip_plan)
+                plan.show_text(one.shape.plan)
+                put(plan, "plan")
+            material = Choice(f"{one.name}: material", sorted(every_material()), self._material)
+            material.show_text(one.material.name)
+            put(material, "material")
+            put(self._tick("both sides", "It stands on both sides of the centre plane", one.mirrored, "mirrored"))
+        return place
+
+    def _tick(self, words: str, name: str, on: bool, way: str) -> QCheckBox:
+        made = QCheckBox(words)
+        made.setAccessibleName(name)
+        made.setChecked(on)
+        made.toggled.connect(lambda value: self._set(way, words, value))
+        return made
+
+    def _set(self, way: str, words: str, value: float | str | bool) -> None:
+        if self.which is not None:
+            one = get(self.session.design, self.which)
+            new = exchanged(self.session.design, self.which, with_figure(one, way, value))
+            self.session.edit(new, f"{one.name}: {words}")
+
+    def _material(self, name: str) -> None:
+        if self.which is not None and self.which[0] == "part":
+            number = self.which[1] + 1
+            made = of_wood(self.session.design, every_material()[name], number)
+            self.session.edit(made, f"{made.pieces[number].name}: {name}")
+
+    def _lip_plan(self, plan: str) -> None:
+        """Another plan for the lip; an own one starts from the plan it has and gets corners to drag."""
+        if self.which is None:
+            return
+        piece = get(self.session.design, self.which)
+        lip = piece.shape
+        if plan != "own":
+            self._set("shape.plan", "plan", plan)
+        elif lip.plan != "own":
+            side = [(float(x), float(y)) for x, y in lip_plan(lip) if x >= 0 and y >= 0]
+            new = replaced(piece, shape=own_plan(lip, side[:: max(1, len(side) // 6)] + side[-1:]))
+            self.session.edit(exchanged(self.session.design, self.which, new), f"{piece.name}: own plan")
+
+    def _fill_add(self, menu: QMenu) -> None:
+        for kind, _ in KINDS:
+            menu.addAction(kind).triggered.connect(lambda _=False, k=kind: self.add_kind(k))
+
+    def add_kind(self, kind: str) -> None:
+        bounds = of.outer(self.session.study).bounds
+        beam, depth = (float(v) for v in (bounds[1] - bounds[0])[1:])
+        design, self.which = added(self.session.design, kind, depth, beam)
+        self.session.edit(design, f"add a {kind}")
+
+    def _remove(self) -> None:
+        if self.which is not None:
+            one = get(self.session.design, self.which)
+            self.session.edit(removed(self.session.design, self.which), f"remove {one.name}")

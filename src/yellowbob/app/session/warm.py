@@ -1,0 +1,46 @@
+"""Bringing in the compiled code once the window has painted, on a thread of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from threading import Thread
+
+import numpy as np
+from PySide6.QtCore import QObject, Signal
+
+from yellowbob.afloat.rest import Afloat, all_rests, rest_near
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.picture import View, shaded
+
+
+class Warm:
+    """Whether the compiled code is loaded; until then the window paints without it."""
+
+    ready = False
+
+
+def load_compiled() -> None:
+    """Bring in the compiler and its kept code."""
+    corners = np.array([[0.0, 0, 0], [9, 0, 0], [0, 9, 0], [0, 0, 9]])
+    mesh = Mesh(corners, np.array([[0, 2, 1], [0, 1, 3], [0, 3, 2], [1, 2, 3]], np.int32))
+    look = View(np.array([1.0, 0, 0]), np.array([0.0, 0, 1]), 1.0, np.zeros(3), (4.0, 4.0))
+    shaded(mesh, look, 8, 8, (0, 0, 0), (9, 9, 9))
+    all_rests(Afloat(mesh, 0.05, (2.0, 2.0, 2.0), 0.001))
+    rest_near(Afloat(mesh, 0.05, (2.0, 2.0, 2.0), 0.001), (0.0, 0.0, 1.0))
+    Warm.ready = True
+
+
+class Loader(QObject):
+    """Loads the compiled code and says so on the interface's thread."""
+
+    loaded = Signal()
+
+    def load(self, done: Callable[[], None]) -> None:
+        """Load it, then call `done`."""
+        self.loaded.connect(done)
+        # a daemon, so that closing the window at once does not wait for the compiler
+        Thread(target=self._load, daemon=True).start()
+
+    def _load(self) -> None:
+        load_compiled()
+        self.loaded.emit()
