@@ -116,8 +116,8 @@ def test_nothing_is_begun_after_the_end(qtbot: QtBot, tasks: Tasks) -> None:
 def test_landings_follow_an_edit_by_themselves(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     first = of.landings(window.session.study)
-    body = window.session.design.of_material(density_g_ml=0.47)
-    window.session.edit(window.session.design.but(body=body), "lighter")
+    lighter = window.session.design.of_material(density_g_ml=0.47)
+    window.session.edit(lighter, "lighter")
     assert not window.session.study.knows(of.landings)
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     assert of.landings(window.session.study) is not first
@@ -126,8 +126,8 @@ def test_landings_follow_an_edit_by_themselves(qtbot: QtBot, window: Window) -> 
 def test_landings_wait_for_the_hand(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
     window.session.dragging = True
-    body = window.session.design.of_material(density_g_ml=0.46)
-    window.session.edit(window.session.design.but(body=body), "lighter")
+    lighter = window.session.design.of_material(density_g_ml=0.46)
+    window.session.edit(lighter, "lighter")
     window.session.settle()
     qtbot.wait(700)
     assert not window.session.study.knows(of.landings)

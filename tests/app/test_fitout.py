@@ -156,7 +156,7 @@ def test_the_budget_moves_with_a_weighing(qtbot: QtBot, bench: Window) -> None:
     assert of.budget(session.study).target_g == pytest.approx(21.262, abs=1e-3)
     assert "may go in" in budget.said.text()
     budget.forget.click()
-    assert not session.design.readings
+    assert not session.design.weighings
 
 
 def test_a_worksheet_writes_the_density_and_keeps_a_bad_reading_in_place(bench: Window) -> None:
@@ -218,8 +218,8 @@ def test_readings_come_from_the_scale_and_the_callipers(
     budget = page(bench, "Budget").budget
     budget.weighed.setFocus()
     qtbot.keyClick(budget.weighed, Qt.Key.Key_F2)
-    qtbot.waitUntil(lambda: bool(bench.session.design.readings), timeout=5000)
-    assert bench.session.design.readings[0].mass_g == pytest.approx(31.24, abs=0.03)
+    qtbot.waitUntil(lambda: bool(bench.session.design.weighings), timeout=5000)
+    assert bench.session.design.weighings[0].mass_g == pytest.approx(31.24, abs=0.03)
     measure = page(bench, "Measure").measure
     measure.fields["length"].setFocus()
     qtbot.keyClick(measure.fields["length"], Qt.Key.Key_F2)

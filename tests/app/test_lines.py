@@ -288,9 +288,9 @@ def test_every_demo_draws_on_both_benches(open_window: OpenWindow, name: str) ->
 def test_a_lips_own_plan_is_dragged_in_its_own_plane(qtbot: QtBot, bench: Window) -> None:
     session, view, card = bench.session, bench.lines.view, bench.lines.cuts
     card.add_kind("lip")
-    before = lip_plan(session.design.parts[-1])
+    before = lip_plan(session.design.parts[-1].shape)
     card._lip_plan("own")
-    lip = session.design.parts[-1]
+    lip = session.design.parts[-1].shape
     assert lip.plan == "own"
     assert np.ptp(lip_plan(lip), axis=0) == pytest.approx(np.ptp(before, axis=0), abs=0.3)
     corner = [c for c in corners(session.design) if c.view == "lip"][1]
@@ -301,11 +301,11 @@ def test_a_lips_own_plan_is_dragged_in_its_own_plane(qtbot: QtBot, bench: Window
     now = [c for c in corners(session.design) if c.view == "lip"][1]
     px = view.to_px("lip", *now.at_mm)
     assert px.y() == pytest.approx(start.y(), abs=3)
-    count = len(session.design.parts[-1].own)
+    count = len(session.design.parts[-1].shape.own)
     qtbot.keyClick(view, Qt.Key.Key_A)
-    assert len(session.design.parts[-1].own) == count + 1
+    assert len(session.design.parts[-1].shape.own) == count + 1
     qtbot.keyClick(view, Qt.Key.Key_Delete)
-    assert len(session.design.parts[-1].own) == count
+    assert len(session.design.parts[-1].shape.own) == count
 
 
 @pytest.mark.parametrize("kind", ["fin", "wings"])

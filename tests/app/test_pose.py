@@ -17,7 +17,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def test_posing_starts_from_how_it_sits(qtbot: QtBot, window: Window) -> None:
-    window.actions_by_name["Pose the lure"].trigger()
+    window.actions_by_name["pose"].trigger()
     work, rest = window.tank.poser.work, window.session.rest
     assert work is not None
     assert rest is not None
@@ -158,8 +158,8 @@ def test_an_edit_under_a_pose_asks_the_new_design(qtbot: QtBot, window: Window) 
     assert poser.work is not None
     before = poser.work.posed.ballast_g
     design = window.session.design
-    body = design.of_material(density_g_ml=design.body.density_g_ml - 0.05)
-    window.session.edit(design.but(body=body), "lighter")
+    lighter = design.of_material(density_g_ml=design.body.density_g_ml - 0.05)
+    window.session.edit(lighter, "lighter")
     assert poser.work is not None
     assert poser.work.posed.ballast_g > before
     window.tank.paged.turn_to("Pieces")

@@ -72,7 +72,10 @@ def test_the_drawing_is_where_the_figures_say(window: Window) -> None:
     surface = int(camera.origin[1])
     sky, deep = QColor(image.pixel(6, surface - 40)), QColor(image.pixel(6, image.height() - 8))
     assert sky.lightness() > deep.lightness()
-    g, b = camera.pixels(np.asarray(of.afloat(window.session.study).centre_mm)), camera.pixels(np.asarray(rest.buoyancy_mm))
+    g, b = (
+        camera.pixels(np.asarray(of.afloat(window.session.study).centre_mm)),
+        camera.pixels(np.asarray(rest.buoyancy_mm)),
+    )
     assert g[0] == pytest.approx(b[0], abs=0.05)  # at rest they stand on one vertical
 
 
@@ -207,7 +210,10 @@ def test_add_resize_and_remove_ballast_from_the_shelf(qtbot: QtBot, window: Wind
     assert window.session.design.ballast[1].weight.form == "shot"
     type_into(qtbot, card.amount, "2")
     assert of.slip(window.session.study).lines[-4].mass.mass_g != 0
-    assert next(x for x in of.holes(window.session.study).ballast if x.ballast.name == "Belly slug 2").weight.mass_g == 10.0
+    assert (
+        next(x for x in of.holes(window.session.study).ballast if x.ballast.name == "Belly slug 2").weight.mass_g
+        == 10.0
+    )
     qtbot.mouseClick(card.remove, LEFT)
     assert window.session.design == start
 

@@ -117,7 +117,7 @@ def test_the_list_of_keys_names_the_pages(qtbot: QtBot, window: Window) -> None:
 
 
 def test_a_throw_by_its_key(qtbot: QtBot, window: Window) -> None:
-    window.actions_by_name["Throw it in"].trigger()
+    window.actions_by_name["throw"].trigger()
     assert window.tank.paged.now == "Landings"
     qtbot.waitUntil(lambda: window.tank.landing.player.playing, timeout=15_000)
     window.tank.landing.player.stop()

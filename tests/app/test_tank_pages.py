@@ -37,7 +37,7 @@ def bare_moth(open_window: OpenWindow, qtbot: QtBot) -> Window:
 def test_every_page_has_a_key_and_a_name(qtbot: QtBot, window: Window) -> None:
     assert tuple(window.tank.paged.keys) == PAGES
     for number, name in enumerate(PAGES, start=1):
-        action = window.actions_by_name[f"Tank: {name}"]
+        action = window.actions_by_name[f"page {name}"]
         assert action.shortcuts()[0].toString() == f"Alt+{number}"
         action.trigger()
         assert window.tank.paged.now == name
@@ -326,9 +326,7 @@ def test_the_slider_salts_the_water_and_the_waterline_moves(qtbot: QtBot, window
 def test_a_sinker_is_said_on_every_page(qtbot: QtBot, window: Window) -> None:
     design = window.session.design
     heavy = design.ballast[0].model_copy(update={"weight": Slug(diameter_mm=7.0, length_mm=9.0, density_g_ml=25.0)})
-    window.session.edit(
-        design.but(ballast=(heavy,) * 1, body=design.of_material(density_g_ml=0.9)), "sink"
-    )
+    window.session.edit(design.of_material(density_g_ml=0.9).but(ballast=(heavy,)), "sink")
     window.session.settle()
     for name in PAGES:
         window.show_tank_page(name)

@@ -22,6 +22,7 @@ from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.theme import DAY, EVENING, Look
 from yellowbob.design.files import read_design, write_design
+from yellowbob.study import of
 
 
 def test_save_as_open_and_recent(window: Window, tmp_path: Path) -> None:

@@ -88,8 +88,9 @@ def test_comes_right_gives_the_share_of_landings() -> None:
     bare = read_design(DEMO / "moth-crawler-64.ybob").but(ballast=())
     study = Study(bare)
     assert len(of.rests(study)) > 1
-    before = next(v for v in verdicts(study) if v.key == "upright")
-    assert "rests" in before.figure
+    assert of.upright_rest(study) is not None
+    before = next(v for v in verdicts(study, wait=False) if v.key == "upright")
+    assert (before.state, before.figure, before.awaits) == ("pending", "working it out", of.landings)
     share = of.landings(study).shares[of.rests(study).index(of.upright_rest(study))]
     after = next(v for v in verdicts(study) if v.key == "upright")
     assert f"{100 * share:.0f} %" in after.figure
@@ -166,7 +167,7 @@ def test_finish_and_wood_checks(popper: Design) -> None:
     assert says(thick, "finish") == "watch"
     assert says(popper, "weighed") == "watch"
     assert says(popper.of_material(measured=True), "weighed") == "good"
-    eyes = popper.but(wires=(), body=replaced(popper.body, density_g_ml=0.3), fittings=(
+    eyes = popper.of_material(density_g_ml=0.3).but(wires=(), fittings=(
         *popper.fittings, replaced(popper.fittings[0], name="eye", sort="screw eye", at_mm=(40.0, 0.0, -11.0))))  # fmt: skip
     assert says(eyes, "strength") == "watch"
 

@@ -13,7 +13,7 @@ import pytest
 import trimesh
 
 from tests.conftest import DEMO
-from yellowbob import cli
+from yellowbob.__main__ import main
 from yellowbob.lines.importing import read_mesh_file
 
 SALLOW = str(DEMO / "sallow-74.ybob")
@@ -21,7 +21,7 @@ SALLOW = str(DEMO / "sallow-74.ybob")
 
 def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
     with pytest.raises(SystemExit) as ended:
-        cli.main(list(arguments))
+        main(list(arguments))
     said = capsys.readouterr()
     return int(ended.value.code or 0), said.out, said.err
 
@@ -164,7 +164,7 @@ def test_opening_without_a_display_is_refused(
 def test_demo_without_a_display_prints_and_draws(tmp_path: Path) -> None:
     environment = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
     done = subprocess.run(
-        [sys.executable, "-c", "from yellowbob.cli.main import main; main()", "demo", "--pictures", str(tmp_path)],
+        [sys.executable, "-c", "from yellowbob.__main__ import main; main()", "demo", "--pictures", str(tmp_path)],
         env=environment, capture_output=True, text=True,
     )  # fmt: skip
     assert done.returncode == 0, done.stderr

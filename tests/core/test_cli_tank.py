@@ -10,7 +10,7 @@ from typing import Any
 import pytest
 
 from tests.conftest import DEMO, turned_design
-from yellowbob.cli.main import main
+from yellowbob.__main__ import main
 from yellowbob.design.files import read_design, write_design
 from yellowbob.study import Study, of
 

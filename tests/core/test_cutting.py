@@ -12,13 +12,13 @@ from pydantic import ValidationError
 
 from tests.conftest import outline, turned_design
 from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
-from yellowbob.design.model import Body, Design, Shell, replaced
+from yellowbob.design.model import Design, Piece, Shell, replaced
 from yellowbob.design.plates import Fin, Lip, TurningTail, Wings
 from yellowbob.ground.errors import BadShape
-from yellowbob.lines.build import body_mesh
+from yellowbob.lines.build import piece_mesh
 from yellowbob.lines.cutting import rim_left_mm
 from yellowbob.lines.hollow import hollow_of
-from yellowbob.lines.plates import lip_plan, part_solid
+from yellowbob.lines.plates import lip_plan
 from yellowbob.lines.solids import to_manifold
 from yellowbob.study import Study, of
 
@@ -29,7 +29,7 @@ SHEET = {"material": "polycarbonate", "density_g_ml": 1.2, "thick_mm": 1.5}
 
 
 def removed(*cuts: Cut) -> float:
-    return WHOLE - body_mesh(replaced(CYLINDER.body, cuts=cuts)).volume_mm3
+    return WHOLE - piece_mesh(replaced(CYLINDER.body, cuts=cuts)).volume_mm3
 
 
 def segment_area(depth: float) -> float:
@@ -56,7 +56,7 @@ def test_cup_with_its_pooling_allowance(diameter: float, depth: float, pool: flo
     a, h = diameter / 2, depth + pool
     cup = Cup(diameter_mm=diameter, depth_mm=depth, pool_mm=pool)
     assert removed(cup) == pytest.approx(math.pi * h * (3 * a * a + h * h) / 6, rel=5e-3)
-    assert rim_left_mm(cup, body_mesh(replaced(CYLINDER.body, cuts=(cup,)))) == pytest.approx(R - a, abs=0.12)
+    assert rim_left_mm(cup, piece_mesh(replaced(CYLINDER.body, cuts=(cup,)))) == pytest.approx(R - a, abs=0.12)
 
 
 def test_elliptical_cup_is_wider_by_its_share() -> None:
@@ -112,7 +112,7 @@ CUTS = st.one_of(
 @given(st.lists(CUTS, min_size=1, max_size=3))
 def test_every_cut_leaves_a_closed_solid_also_when_it_grazes(cuts: list[Cut]) -> None:
     try:
-        mesh = body_mesh(replaced(CYLINDER.body, cuts=tuple(cuts)))
+        mesh = piece_mesh(replaced(CYLINDER.body, cuts=tuple(cuts)))
     except BadShape as error:
         assert "leaves nothing" in str(error)
         return
@@ -125,7 +125,7 @@ def test_every_cut_leaves_a_closed_solid_also_when_it_grazes(cuts: list[Cut]) ->
 
 def test_a_cut_that_leaves_nothing_names_itself() -> None:
     with pytest.raises(BadShape, match="'big one' leaves nothing"):
-        body_mesh(replaced(CYLINDER.body, cuts=(Plane(kind="face", name="big one", x_mm=200.0),)))
+        piece_mesh(replaced(CYLINDER.body, cuts=(Plane(kind="face", name="big one", x_mm=200.0),)))
 
 
 def test_impossible_cuts_are_refused() -> None:
@@ -135,40 +135,51 @@ def test_impossible_cuts_are_refused() -> None:
         Cup(diameter_mm=10, depth_mm=4, pool_mm=2)
 
 
+def piece_of(shape: object) -> Piece:
+    return Piece.model_validate({"name": "plate", "material": {"name": "sheet", "density_g_ml": 1.2}, "shape": shape})
+
+
 @pytest.mark.parametrize("plan", ["square", "round", "coffin"])
 def test_lip_is_its_plan_times_its_thickness(plan: str) -> None:
     lip = Lip.model_validate(
-        {**SHEET, "plan": plan, "x_mm": 5, "z_mm": -5, "angle_deg": 45, "long_mm": 18, "wide_mm": 20, "seat_mm": 4}
+        {
+            "thick_mm": 1.5,
+            "plan": plan,
+            "x_mm": 5,
+            "z_mm": -5,
+            "angle_deg": 45,
+            "long_mm": 18,
+            "wide_mm": 20,
+            "seat_mm": 4,
+        }
     )
     x, y = lip_plan(lip).T
     area = abs(0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
     closed = {"square": 20 * 22.0, "round": 20 * 4 + 20 * 8 + math.pi * 100 / 2}
     if plan in closed:
         assert area == pytest.approx(closed[plan], rel=3e-3)
-    assert part_solid(lip).volume_mm3 == pytest.approx(area * 1.5, rel=1e-6)
+    assert piece_mesh(piece_of(lip)).volume_mm3 == pytest.approx(area * 1.5, rel=1e-6)
 
 
 def test_lip_runs_forward_and_down() -> None:
-    lip = Lip.model_validate({**SHEET, "x_mm": 5, "z_mm": -5, "angle_deg": 60, "long_mm": 18, "wide_mm": 20})
-    low = part_solid(lip).bounds[0]
+    lip = Lip.model_validate({"thick_mm": 1.5, "x_mm": 5, "z_mm": -5, "angle_deg": 60, "long_mm": 18, "wide_mm": 20})
+    low = piece_mesh(piece_of(lip)).bounds[0]
     assert low[0] == pytest.approx(5 - 18 * math.cos(math.radians(60)), abs=0.8)
     assert low[2] == pytest.approx(-5 - 18 * math.sin(math.radians(60)), abs=0.8)
 
 
 def test_wings_fin_and_turning_tail_in_closed_form() -> None:
     wings = Wings.model_validate(
-        {**SHEET, "x_mm": 10, "y_mm": 4, "z_mm": 0, "span_mm": 20, "root_mm": 12, "tip_mm": 8, "raise_deg": 10}
+        {"thick_mm": 1.5, "x_mm": 10, "y_mm": 4, "z_mm": 0, "span_mm": 20, "root_mm": 12, "tip_mm": 8, "raise_deg": 10}
     )
-    mesh = part_solid(wings)
+    mesh = piece_mesh(piece_of(wings))
     assert mesh.volume_mm3 == pytest.approx(2 * 20 * 10 * 1.5, rel=1e-6)
     assert mesh.moments.centroid_mm[1] == pytest.approx(0.0, abs=1e-9)
-    fin = Fin.model_validate({**SHEET, "corners_mm": [(50, 0), (70, 8), (70, -8)]})
-    assert part_solid(fin).volume_mm3 == pytest.approx(160 * 1.5, rel=1e-6)
-    tail = TurningTail.model_validate(
-        {"material": "alder", "density_g_ml": 0.5, "x_mm": 63, "profile": outline((0, 4), (20, 4))}
-    )
-    assert part_solid(tail).volume_mm3 == pytest.approx(math.pi * 16 * 20, rel=1e-6)
-    assert part_solid(tail).bounds[0, 0] == pytest.approx(63)
+    fin = Fin.model_validate({"thick_mm": 1.5, "corners_mm": [(50, 0), (70, 8), (70, -8)]})
+    assert piece_mesh(piece_of(fin)).volume_mm3 == pytest.approx(160 * 1.5, rel=1e-6)
+    tail = TurningTail.model_validate({"x_mm": 63, "profile": outline((0, 4), (20, 4))})
+    assert piece_mesh(piece_of(tail)).volume_mm3 == pytest.approx(math.pi * 16 * 20, rel=1e-6)
+    assert piece_mesh(piece_of(tail)).bounds[0, 0] == pytest.approx(63)
 
 
 def with_lip(**more: object) -> Design:
@@ -188,7 +199,7 @@ def test_what_sits_in_the_body_displaces_once_and_is_weighed_once() -> None:
 def test_hollow_of_a_cylinder_in_closed_form() -> None:
     wall = 1.5
     shell = Shell(wall_mm=wall, split_mm=((0.0, 0.0), (LONG, 0.0)))
-    hollow = hollow_of(body_mesh(CYLINDER.body), shell)
+    hollow = hollow_of(piece_mesh(CYLINDER.body), shell)
     wanted = math.pi * (R - wall) ** 2 / 2 * (LONG - 2 * wall)
     assert hollow.volume_mm3 == pytest.approx(wanted, rel=0.02)
     to_manifold(hollow.mesh)
@@ -196,44 +207,45 @@ def test_hollow_of_a_cylinder_in_closed_form() -> None:
 
 
 def printed(**shell: object) -> Study:
-    body = replaced(CYLINDER.body, material="print plastic", density_g_ml=1.1)
     made = Shell.model_validate({"wall_mm": 1.5, "split_mm": ((0, 0), (LONG, 0)), **shell})
-    return Study(CYLINDER.with_body(shell=made))
+    return Study(CYLINDER.of_material(name="PLA print", group="plastic", density_g_ml=1.1).with_body(shell=made))
 
 
 def test_a_hollow_print_floats_upright_by_itself() -> None:
-    rests = printed().rests
+    rests = of.rests(printed())
     assert len(rests) == 1
     assert rests[0].up[2] == pytest.approx(1.0, abs=1e-3)
 
 
 def test_infill_and_drain() -> None:
     empty, half, full = printed(), printed(infill_percent=50.0), printed(infill_percent=100.0)
-    masses = [s.slip.finished.mass_g for s in (empty, half, full)]
+    masses = [of.slip(s).finished.mass_g for s in (empty, half, full)]
     assert masses[1] == pytest.approx((masses[0] + masses[2]) / 2, rel=1e-9)
     assert masses[2] == pytest.approx(1.1e-3 * WHOLE, rel=1e-6)
     drained = printed(drain=True)
-    assert drained.hollow is not None
-    assert empty.hull.volume_mm3 - drained.hull.volume_mm3 == pytest.approx(drained.hollow.volume_mm3, rel=1e-6)
+    assert of.hollow(drained) is not None
+    assert of.hull(empty).volume_mm3 - of.hull(drained).volume_mm3 == pytest.approx(
+        of.hollow(drained).volume_mm3, rel=1e-6
+    )
 
 
 def test_a_wall_too_thick_for_a_hollow_is_said() -> None:
     with pytest.raises(BadShape, match="leaves no hollow"):
-        _ = printed(wall_mm=11.0).hollow
+        _ = of.hollow(printed(wall_mm=11.0))
 
 
 def test_thin_walls_are_found_beside_cuts_only() -> None:
     assert of.thin(Study(CYLINDER)) == ()
-    thin = Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=19.0, depth_mm=6.0),))).thin_walls
+    thin = of.thin(Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=19.0, depth_mm=6.0),))))
     assert thin
     assert thin[0].thick_mm < 1.5
     assert thin[0].at_mm[0] < 2.0
-    assert not Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=12.0, depth_mm=3.0),))).thin_walls
+    assert not of.thin(Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=12.0, depth_mm=3.0),))))
 
 
 def test_body_keeps_its_cuts_in_the_file() -> None:
-    body = Body.model_validate({**dict(CYLINDER.body), "cuts": [{"kind": "cup", "diameter_mm": 9, "depth_mm": 3}]})
+    body = Piece.model_validate({**dict(CYLINDER.body), "cuts": [{"kind": "cup", "diameter_mm": 9, "depth_mm": 3}]})
     from yellowbob.design.files import read_json, to_json
 
-    design = with_lip().but(body=body)
+    design = with_lip().with_piece(0, body)
     assert read_json(to_json(design)) == design

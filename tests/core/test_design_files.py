@@ -38,12 +38,12 @@ def test_published_schema_is_current_and_takes_the_demo(demo_design: Design) -> 
 @pytest.mark.parametrize(
     ("change", "path"),
     [
-        (("body", "density_g_ml", "heavy"), "body.density_g_ml"),
-        (("body", "density_g_ml", -1), "body.density_g_ml"),
+        (("pieces", 0, "material", "density_g_ml", "heavy"), r"pieces\[0\].material.density_g_ml"),
+        (("pieces", 0, "material", "density_g_ml", -1), r"pieces\[0\].material.density_g_ml"),
         (("water", {"temperature_c": 900}), "water.temperature_c"),
         (("ballast", 0, "weight", "length_mm", None), r"ballast\[0\].weight.length_mm"),
         (("fittings", 1, "at_mm", [1, 2]), r"fittings\[1\].at_mm"),
-        (("body", "shape", "back", 2, "at_mm", 0, "x"), r"body.shape.back\[2\].at_mm\[0\]"),
+        (("pieces", 0, "shape", "back", 2, "at_mm", 0, "x"), r"pieces\[0\].shape.back\[2\].at_mm\[0\]"),
         (("colour", "red"), "colour"),
     ],
 )

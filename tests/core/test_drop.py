@@ -129,4 +129,4 @@ def test_impossible_throws_are_refused(popper: Design) -> None:
         drop(of.afloat(study), of.inertia_g_mm2(study), 0.0, 0.0, -1.0)
     sinker = Study(turned_design((0, 5), (40, 5), density=1.4))
     with pytest.raises(NoRest):
-        drop(sinker.afloat, sinker.inertia_g_mm2, 0.0, 0.0, 10.0)
+        drop(of.afloat(sinker), of.inertia_g_mm2(sinker), 0.0, 0.0, 10.0)

@@ -18,8 +18,15 @@ ROOMS = (
 DOOR = "__main__"
 """The front door stands above all rooms: it knows the command line and the window."""
 WHOLE_FOR_THE_COMPILER = {
-    "settle_many", "to_triangles", "sweep", "descend", "attitude", "immerse", "paint", "settle_from",
-}  # fmt: skip
+    "rates",
+    "follow",
+    "find_rests",
+    "settle_many",
+    "to_triangles",
+    "descend",
+    "attitude",
+    "immerse",
+}
 """Kernels that the compiler needs whole; everything else is cut where it changes subject."""
 
 FILES = sorted(SOURCE.rglob("*.py"))

@@ -13,8 +13,9 @@ from tests.conftest import exact_cylinder, exact_sphere, float_solid, mesh_of, t
 from yellowbob.afloat.balance import RESULTS, attitude
 from yellowbob.afloat.immersion import capillary, height_for_mass, immersed
 from yellowbob.afloat.kernel import SUMS
-from yellowbob.afloat.landing import grid, level_axis, rest_map, righting
+from yellowbob.afloat.landing import grid, rest_map
 from yellowbob.afloat.rest import Afloat, all_rests, floated_at, rest_near
+from yellowbob.afloat.righting import level_axis, righting
 from yellowbob.design.model import Design
 from yellowbob.ground.compiled import compiled
 from yellowbob.ground.constants import GRAVITY_MM_S2

@@ -58,10 +58,10 @@ def test_each_build_is_settled_as_if_alone(popper: Design) -> None:
 def test_the_tolerances_are_the_slips_own_masses(popper: Design) -> None:
     """A step of the wood's density changes mass and moment as the slip of a build of that density does."""
     study = Study(popper)
-    wood = next(t for t in tolerances_of(study) if t.key == "wood")
+    wood = next(t for t in tolerances_of(study) if t.key == "density:body")
     step = 0.01
     other = Study(popper.of_material(density_g_ml=popper.body.density_g_ml + step))
-    one, two = of.slip(study).finished, other.slip.finished
+    one, two = of.slip(study).finished, of.slip(other).finished
     assert two.mass_g - one.mass_g == pytest.approx(wood.mass_g * step, rel=1e-9)
     moved = two.mass_g * two.centre_mm - one.mass_g * one.centre_mm
     assert moved == pytest.approx(wood.moment_g_mm * step, rel=1e-6, abs=1e-9)
@@ -77,7 +77,7 @@ def test_a_hole_moved_moves_the_moment_by_its_net_mass(popper: Design) -> None:
     a, b = drilling.place_mm
     moved = replaced(popper.ballast[0], drilling=replaced(drilling, place_mm=(a + step, b)))
     other = Study(popper.but(ballast=(moved,)))
-    one, two = of.slip(study).finished, other.slip.finished
+    one, two = of.slip(study).finished, of.slip(other).finished
     change = (two.mass_g * two.centre_mm - one.mass_g * one.centre_mm)[0]
     # the belly slopes, so the hole also slides a little up or down: along the body it is the net mass
     assert change == pytest.approx(place.moment_g_mm[0] * step, rel=0.02)
@@ -123,14 +123,14 @@ def test_a_weighed_piece_and_a_jig_narrow_the_spread(popper: Design) -> None:
     assert sigma(tolerances_of(study, weighed=True)) < 0.6 * by_eye
     both = sigma(tolerances_of(study, weighed=True, jig=True))
     assert both < sigma(tolerances_of(study, weighed=True))
-    known = replaced(popper.body, measured=True, density_u_g_ml=0.002)
-    wood = next(t for t in tolerances_of(Study(popper.but(body=known))) if t.key == "wood")
+    known = popper.of_material(measured=True, density_u_g_ml=0.002)
+    wood = next(t for t in tolerances_of(Study(known)) if t.key == "density:body")
     assert wood.sigma == 0.002
 
 
 def test_what_matters_most_is_what_varies_most(popper: Design) -> None:
     found = odds(Study(popper), 1500, 1, compare=False)
-    assert found.matters[0].key == "wood"
+    assert found.matters[0].key == "density:body"
     assert sum(m.share for m in found.matters) == pytest.approx(1.0)
     shares = [m.share for m in found.matters]
     assert shares == sorted(shares, reverse=True)

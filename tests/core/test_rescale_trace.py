@@ -29,6 +29,7 @@ from yellowbob.design.outline_edits import (
     without_point,
 )
 from yellowbob.design.rescale import rescaled
+from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.orient import axes_from, lighter, lopsided, seated
@@ -76,8 +77,8 @@ def test_the_ladder_names_the_smallest_that_works(popper: Design) -> None:
     found = ladder(popper, (0.5, 0.8, 1.0))
     assert [r.as_briefed for r in found.rungs] == [False, True, True]
     own = Study(popper)
-    ballast = sum(p.weight.mass_g + (p.plug.mass_g if p.plug else 0) for p in own.holes.ballast)
-    holes = next(x.mass.mass_g for x in own.slip.lines if x.key == "holes")
+    ballast = sum(p.weight.mass_g + (p.plug.mass_g if p.plug else 0) for p in of.holes(own).ballast)
+    holes = next(x.mass.mass_g for x in of.slip(own).lines if x.key == "holes")
     assert found.rungs[2].ballast_g == pytest.approx(ballast + holes, rel=1e-6)
     assert found.smallest_factor is not None
     below, above = ladder(popper, (found.smallest_factor * 0.99, found.smallest_factor * 1.01)).rungs
@@ -199,10 +200,10 @@ def test_solids_out_and_back(demo_design: Design, tmp_path: Path, suffix: str) -
 def test_outlines_out_and_back(demo_design: Design, tmp_path: Path) -> None:
     study, file = Study(demo_design), tmp_path / "o.svg"
     export(study, file)
-    body = read_svg_body(file)
-    again = Study(demo_design.but(body=body, parts=(), ballast=(), bores=()))
-    assert again.outer.volume_mm3 == pytest.approx(of.outer(study).volume_mm3, rel=2e-3)
-    assert body.shape.length_mm == pytest.approx(demo_design.shape.length_mm, rel=1e-4)
+    shape, cuts = read_svg_body(file)
+    again = Study(with_shape(demo_design, shape, cuts))
+    assert of.outer(again).volume_mm3 == pytest.approx(of.outer(study).volume_mm3, rel=2e-3)
+    assert shape.length_mm == pytest.approx(demo_design.shape.length_mm, rel=1e-4)
 
 
 def test_another_programs_drawing(tmp_path: Path) -> None:
@@ -211,7 +212,7 @@ def test_another_programs_drawing(tmp_path: Path) -> None:
         '<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" viewBox="0 0 200 100">'
         '<path d="M 20 50 C 40 30 140 30 180 50 C 140 70 40 70 20 50 Z"/></svg>'
     )
-    assert read_svg_body(file).shape.length_mm == pytest.approx(80.0, rel=1e-3)
+    assert read_svg_body(file)[0].length_mm == pytest.approx(80.0, rel=1e-3)
     for content in ("<svg", '<svg xmlns="http://www.w3.org/2000/svg"></svg>'):
         file.write_text(content)
         with pytest.raises(BadInput, match=r"SVG|path"):
@@ -301,7 +302,7 @@ def test_points_added_removed_and_bent(popper: Design) -> None:
 @pytest.mark.parametrize("kind", ["lofted", "turned"])
 def test_a_plain_body_to_start_from_floats(kind: Any, tmp_path: Path) -> None:
     design = turned_design((0, 5), (40, 5))
-    design = design.but(body=design.body.model_copy(update={"shape": blank(kind, 70.0)}))
+    design = with_shape(design, blank(kind, 70.0))
     assert of.buoyancy(Study(design)).floats
     write_design(design, tmp_path / "b.ybob")
     assert read_design(tmp_path / "b.ybob") == design

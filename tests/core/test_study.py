@@ -9,7 +9,6 @@ import pytest
 
 from tests.conftest import turned_design
 from yellowbob.afloat.remembered import keep, recall
-from yellowbob.afloat.rest import all_rests
 from yellowbob.checks.registry import CHECKS, FIRST, verdicts
 from yellowbob.design.edits import Grip, grips, moved, with_added, without_grip
 from yellowbob.design.model import Design, replaced
@@ -30,24 +29,31 @@ def test_demo_designs_are_sound(demo_design: Design) -> None:
 
 def test_only_what_an_edit_touches_is_worked_out_again(popper: Design) -> None:
     one = Study(popper)
-    _ = one.rests
+    _ = of.rests(one)
     salted = Study(popper.but(water=replaced(popper.water, name="sea")), one)
-    assert salted.outer is one.outer
-    assert salted.slip is one.slip
-    assert salted.hull is one.hull
-    assert salted.afloat is not one.afloat
-    assert not salted.rests_known
-    assert of.rests(Study(popper.but(name="again"), one)) is one.rests
+    assert of.outer(salted) is of.outer(one)
+    assert of.slip(salted) is of.slip(one)
+    assert of.hull(salted) is of.hull(one)
+    assert of.afloat(salted) is not of.afloat(one)
+    assert not salted.knows(of.landings)
+    assert of.rests(Study(popper.but(name="again"), one)) is of.rests(one)
     heavier = Study(popper.of_material(density_g_ml=0.55), one)
-    assert heavier.outer is one.outer
-    assert heavier.slip is not one.slip
+    assert of.outer(heavier) is of.outer(one)
+    assert of.slip(heavier) is not of.slip(one)
 
 
 def test_rests_of_another_build_are_not_taken(popper: Design) -> None:
     one = Study(popper)
     two = Study(popper.of_material(density_g_ml=0.55))
-    assert not two.accept_rests(one.afloat, one.rests)
-    assert two.accept_rests(two.afloat, all_rests(two.afloat))
+    build = of.afloat(two)
+    two.adopt(one)
+    assert of.afloat(two) is build
+    assert of.rests(two) is not of.rests(one)
+    apart = two.apart()
+    found = of.landings(apart)
+    two.adopt(apart)
+    assert two.knows(of.landings)
+    assert of.landings(two) is found
 
 
 def test_sinker() -> None:
@@ -62,9 +68,9 @@ def test_sinker() -> None:
 
 def test_salt_lifts_by_its_share_of_the_displacement(popper: Design) -> None:
     fresh, sea = Study(popper), Study(popper.but(water=replaced(popper.water, name="sea")))
-    ratio = sea.water.density_g_ml / fresh.water.density_g_ml
-    assert fresh.buoyancy.displaced_ml / sea.buoyancy.displaced_ml == pytest.approx(ratio)
-    assert sea.buoyancy.reserve_g > fresh.buoyancy.reserve_g
+    ratio = of.water(sea).density_g_ml / of.water(fresh).density_g_ml
+    assert of.buoyancy(fresh).displaced_ml / of.buoyancy(sea).displaced_ml == pytest.approx(ratio)
+    assert of.buoyancy(sea).reserve_g > of.buoyancy(fresh).reserve_g
 
 
 def test_every_check_says_why_and_what_to_do(popper: Design) -> None:
@@ -136,7 +142,7 @@ def test_remembered_rests_are_exact_and_never_stale(popper: Design, tmp_path: Pa
     keep(of.afloat(study), of.rests(study), tmp_path)
     assert recall(of.afloat(Study(popper)), tmp_path) == of.rests(study)
     other = Study(popper.of_material(density_g_ml=0.483))
-    assert recall(other.afloat, tmp_path) is None
+    assert recall(of.afloat(other), tmp_path) is None
 
 
 def test_a_read_only_or_spoilt_cache_only_means_working_again(popper: Design, tmp_path: Path) -> None:

@@ -12,7 +12,7 @@ from yellowbob.design.model import Ballast, Design, Shot, Slug
 from yellowbob.ground.errors import BadShape
 from yellowbob.lines.drill import place_hole
 from yellowbob.study import Study, of
-from yellowbob.weights.ballast import place_ballast, shot_diameter_mm, stack_length_mm, weight_mass_g
+from yellowbob.weights.ballast import shot_diameter_mm, stack_length_mm, weight_mass_g
 from yellowbob.weights.mass import of_cylinder, of_point, of_sphere, total
 from yellowbob.weights.wet import wet_point
 from yellowbob.weights.wires import of_wire
@@ -93,9 +93,9 @@ def test_coat_is_area_times_film_and_lifts_the_hull() -> None:
     coats = [{"name": "clear", "coats": 3, "film_mm": 0.08, "density_g_ml": 1.1}]
     bare, coated = Study(turned_design(*CYLINDER)), Study(turned_design(*CYLINDER, coats=coats))
     area = 2 * math.pi * 100 + 2 * math.pi * 10 * 60
-    assert line(coated, "coat:0") == pytest.approx(area * 0.24 * 1.1e-3, rel=2e-3)
-    gained = coated.hull.volume_mm3 - of.hull(bare).volume_mm3
-    assert gained == pytest.approx(coated.outer.area_mm2 * 0.24, rel=1e-6)
+    assert line(coated, "coat:clear") == pytest.approx(area * 0.24 * 1.1e-3, rel=2e-3)
+    gained = of.hull(coated).volume_mm3 - of.hull(bare).volume_mm3
+    assert gained == pytest.approx(of.outer(coated).area_mm2 * 0.24, rel=1e-6)
 
 
 def test_wire_along_its_path() -> None:
@@ -117,8 +117,8 @@ def test_open_bore_lets_water_in_and_a_sealed_one_does_not() -> None:
     drilling = {"side": "nose", "place_mm": (0, 0), "diameter_mm": 3, "depth_mm": 70}
     sealed = Study(turned_design(*CYLINDER, bores=[{"name": "a", "drilling": drilling, "fill": "sealed"}]))
     opened = Study(turned_design(*CYLINDER, bores=[{"name": "a", "drilling": drilling, "fill": "open"}]))
-    assert sealed.hull.volume_mm3 == pytest.approx(math.pi * 6000, rel=1e-9)
-    assert opened.hull.volume_mm3 == pytest.approx(math.pi * 6000 - math.pi / 4 * 9 * 60, rel=1e-6)
+    assert of.hull(sealed).volume_mm3 == pytest.approx(math.pi * 6000, rel=1e-9)
+    assert of.hull(opened).volume_mm3 == pytest.approx(math.pi * 6000 - math.pi / 4 * 9 * 60, rel=1e-6)
 
 
 def test_filled_bore_weighs_its_filler() -> None:
@@ -152,10 +152,13 @@ def test_a_weight_too_long_for_its_hole_stands_proud() -> None:
 
 
 def test_cast_in_ballast_takes_no_hole() -> None:
-    ballast = Ballast.model_validate({"name": "in", "weight": {"form": "shot", "mass_g": 2.0}, "at_mm": (20, 0, -5)})
-    placed = place_ballast(ballast, None, None)
+    spec = {"name": "in", "weight": {"form": "shot", "mass_g": 2.0}, "at_mm": (20, 0, -5)}
+    study = Study(turned_design(*CYLINDER, ballast=[spec]))
+    placed = of.holes(study).ballast[0]
     assert placed.weight.centre_mm == pytest.approx([20, 0, -5])
-    assert placed.removed is None
+    assert placed.hole is None
+    assert placed.gone.mass_g == pytest.approx(2.0 / 11.34, rel=1e-9)
+    assert line(study, "cast in") == pytest.approx(-0.5 * 2.0 / 11.34, rel=1e-9)
 
 
 @pytest.mark.parametrize(

@@ -90,7 +90,9 @@ def test_five_hundred_throws_of_each_demo_end_in_rests() -> None:
     for file in sorted(DEMO.glob("*.ybob")):
         study, rng, found = Study(read_design(file)), np.random.default_rng(17), []
         for _ in range(500):
-            found.append(drop(of.afloat(study), of.inertia_g_mm2(study), *random_attitude(rng), float(rng.uniform(0, 600))).end)
+            found.append(
+                drop(of.afloat(study), of.inertia_g_mm2(study), *random_attitude(rng), float(rng.uniform(0, 600))).end
+            )
         counted = tally(found, of.rests(study))
         ends[file.stem] = {"ended": list(counted.counts), "not_in_a_rest": counted.restless}
         assert counted.restless == 0, file.stem

@@ -11,7 +11,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.kernel import add_points, axes_across, immerse
+from yellowbob.afloat.kernel import AREA, IXX, IXY, IYY, MX, MY, MZ, SX, SY, WET, add_points, axes_across, immerse
 from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
@@ -51,7 +51,7 @@ def attitude(
         immerse(vertices, faces, table, u, h, e, high, sums)
         energy = add_points(points, u, h, e, sums)
         count += 1
-        miss = sums[0] - wanted
+        miss = sums[WET] - wanted
         if abs(miss) <= tolerance * wanted:
             break
         if not bracketed:
@@ -66,7 +66,7 @@ def attitude(
             top = min(top, h)
         else:
             low = max(low, h)
-        nearer = h - miss / sums[4] if sums[4] > 1e-12 else 1e300
+        nearer = h - miss / sums[AREA] if sums[AREA] > 1e-12 else 1e300
         if not low < nearer < top:
             nearer = 0.5 * (low + top)
         if nearer == h or top - low < 1e-13 * (1.0 + abs(h)):
@@ -74,10 +74,10 @@ def attitude(
         h = nearer
     weight = mass * gravity
     push = density * gravity
-    gx = weight * centre[0] - push * sums[1]
-    gy = weight * centre[1] - push * sums[2]
-    gz = weight * centre[2] - push * sums[3]
-    out[0] = h
+    gx = weight * centre[0] - push * sums[MX]
+    gy = weight * centre[1] - push * sums[MY]
+    gz = weight * centre[2] - push * sums[MZ]
+    out[HEIGHT] = h
     # the points' share of ∫ depth dV is in `energy`; the hull's is h·V - M·u
     up = centre[0] * u[0] + centre[1] * u[1] + centre[2] * u[2]
     wet, first = 0.0, 0.0
@@ -91,21 +91,21 @@ def attitude(
             share = (depth - points[k, 4]) / (points[k, 5] - points[k, 4])
         wet += points[k, 3] * share
         first += points[k, 3] * share * along
-    along_hull = sums[1] * u[0] + sums[2] * u[1] + sums[3] * u[2] - first
-    out[1] = weight * (up - h) + push * (h * (sums[0] - wet) - along_hull + energy)
-    out[2] = gx * e[0, 0] + gy * e[0, 1] + gz * e[0, 2]
-    out[3] = gx * e[1, 0] + gy * e[1, 1] + gz * e[1, 2]
+    along_hull = sums[MX] * u[0] + sums[MY] * u[1] + sums[MZ] * u[2] - first
+    out[ENERGY] = weight * (up - h) + push * (h * (sums[WET] - wet) - along_hull + energy)
+    out[G1] = gx * e[0, 0] + gy * e[0, 1] + gz * e[0, 2]
+    out[G2] = gx * e[1, 0] + gy * e[1, 1] + gz * e[1, 2]
     lever = gx * u[0] + gy * u[1] + gz * u[2]
-    area = sums[4]
-    xbar = sums[5] / area if area > 1e-12 else 0.0
-    ybar = sums[6] / area if area > 1e-12 else 0.0
-    out[4] = push * (sums[7] - area * xbar * xbar) - lever
-    out[5] = push * (sums[8] - area * xbar * ybar)
-    out[6] = push * (sums[9] - area * ybar * ybar) - lever
-    out[7] = area
-    out[8], out[9], out[10] = sums[1] / sums[0], sums[2] / sums[0], sums[3] / sums[0]
-    out[11], out[12] = xbar, ybar
-    out[13] = sums[0]
+    area = sums[AREA]
+    xbar = sums[SX] / area if area > 1e-12 else 0.0
+    ybar = sums[SY] / area if area > 1e-12 else 0.0
+    out[H11] = push * (sums[IXX] - area * xbar * xbar) - lever
+    out[H12] = push * (sums[IXY] - area * xbar * ybar)
+    out[H22] = push * (sums[IYY] - area * ybar * ybar) - lever
+    out[WATERPLANE] = area
+    out[BX], out[BY], out[BZ] = sums[MX] / sums[WET], sums[MY] / sums[WET], sums[MZ] / sums[WET]
+    out[XBAR], out[YBAR] = xbar, ybar
+    out[VOLUME_IN] = sums[WET]
     return count
 
 
@@ -132,20 +132,20 @@ def height_after(out: Array, a: float, b: float) -> float:
     """Water height to expect after the step a, b: the plane turns about the waterplane's centroid."""
     size = np.sqrt(a * a + b * b)
     if size < 1e-300:
-        return out[0]
-    return np.cos(size) * out[0] + np.sin(size) / size * (out[11] * a + out[12] * b)
+        return out[HEIGHT]
+    return np.cos(size) * out[HEIGHT] + np.sin(size) / size * (out[XBAR] * a + out[YBAR] * b)
 
 
 @compiled
 def newton_step(out: Array, scale: float, reach: float, step: Array) -> None:
     """A descent step (2,) from slope and curvature, no longer than `reach`; uphill curvature is turned round."""
-    h11, h12, h22 = out[4], out[5], out[6]
+    h11, h12, h22 = out[H11], out[H12], out[H22]
     mean, half = 0.5 * (h11 + h22), np.sqrt(0.25 * (h11 - h22) ** 2 + h12 * h12)
     angle = 0.5 * np.arctan2(2.0 * h12, h11 - h22)
     c, s = np.cos(angle), np.sin(angle)
     # strong direction (c, s) with mean + half, weak direction (-s, c) with mean - half
     strong, weak = mean + half, mean - half
-    g_strong, g_weak = out[2] * c + out[3] * s, -out[2] * s + out[3] * c
+    g_strong, g_weak = out[G1] * c + out[G2] * s, -out[G1] * s + out[G2] * c
     least = 1e-9 * scale
     a = -g_strong / max(abs(strong), least)
     b = -g_weak / max(abs(weak), least)
@@ -188,9 +188,9 @@ def descend(
             height_after(out, step[0], step[1]), tolerance, e, high, sums, trial,
         )  # fmt: skip
         # a real gain is asked for (Armijo 1966), or equal energies either side of a valley could be swapped for ever
-        downhill = out[2] * step[0] + out[3] * step[1]
-        if trial[1] <= out[1] + ENOUGH * downhill or size < 1e-5:
-            gained = out[1] - trial[1]
+        downhill = out[G1] * step[0] + out[G2] * step[1]
+        if trial[ENERGY] <= out[ENERGY] + ENOUGH * downhill or size < 1e-5:
+            gained = out[ENERGY] - trial[ENERGY]
             for i in range(3):
                 u[i] = new[i]
             for i in range(out.shape[0]):

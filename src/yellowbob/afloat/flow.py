@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.balance import RESULTS, attitude
+from yellowbob.afloat.balance import ENERGY, G1, G2, HEIGHT, RESULTS, XBAR, YBAR, attitude
 from yellowbob.afloat.kernel import SUMS
 from yellowbob.ground.compiled import compiled
 
@@ -41,10 +41,10 @@ def sweep(
         count += attitude(
             vertices, faces, table, points, mass, centre, density, gravity, u, guess, MAP_TOLERANCE, e, high, sums, out
         )
-        energies[at], heights[at] = out[1], out[0]
+        energies[at], heights[at] = out[ENERGY], out[HEIGHT]
         for i in range(3):
-            slopes[at, i] = out[2] * e[0, i] + out[3] * e[1, i]
-            lean[at, i] = out[11] * e[0, i] + out[12] * e[1, i]
+            slopes[at, i] = out[G1] * e[0, i] + out[G2] * e[1, i]
+            lean[at, i] = out[XBAR] * e[0, i] + out[YBAR] * e[1, i]
     return count
 
 

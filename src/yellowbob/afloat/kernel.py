@@ -16,6 +16,8 @@ Array = NDArray[np.float64]
 
 # places in the array of sums that `immerse` fills
 VOLUME, MX, MY, MZ, AREA, SX, SY, IXX, IXY, IYY = range(10)
+# places in the array of sums that `immerse` fills
+WET, MX, MY, MZ, AREA, SX, SY, IXX, IXY, IYY = range(10)
 SUMS = 10
 
 
@@ -125,11 +127,11 @@ def immerse(
         ixx += c * (x1 * x1 + x1 * x2 + x2 * x2)
         iyy += c * (y1 * y1 + y1 * y2 + y2 * y2)
         ixy += c * (x1 * y2 + 2.0 * x1 * y1 + 2.0 * x2 * y2 + x2 * y1)
-    out[0] = volume / 6.0
-    out[1], out[2], out[3] = mx / 24.0, my / 24.0, mz / 24.0
-    out[4] = area / 2.0
-    out[5], out[6] = sx / 6.0, sy / 6.0
-    out[7], out[8], out[9] = ixx / 12.0, ixy / 24.0, iyy / 12.0
+    out[WET] = volume / 6.0
+    out[MX], out[MY], out[MZ] = mx / 24.0, my / 24.0, mz / 24.0
+    out[AREA] = area / 2.0
+    out[SX], out[SY] = sx / 6.0, sy / 6.0
+    out[IXX], out[IXY], out[IYY] = ixx / 12.0, ixy / 24.0, iyy / 12.0
 
 
 @compiled
@@ -156,16 +158,16 @@ def add_points(points: Array, u: Array, h: float, e: Array, out: Array) -> float
             small = volume / (end - start)
             x = points[k, 0] * e[0, 0] + points[k, 1] * e[0, 1] + points[k, 2] * e[0, 2]
             y = points[k, 0] * e[1, 0] + points[k, 1] * e[1, 1] + points[k, 2] * e[1, 2]
-            out[4] += small
-            out[5] += small * x
-            out[6] += small * y
-            out[7] += small * x * x
-            out[8] += small * x * y
-            out[9] += small * y * y
+            out[AREA] += small
+            out[SX] += small * x
+            out[SY] += small * y
+            out[IXX] += small * x * x
+            out[IXY] += small * x * y
+            out[IYY] += small * y * y
         else:
             energy += volume * depth
-        out[0] += wet
-        out[1] += wet * points[k, 0]
-        out[2] += wet * points[k, 1]
-        out[3] += wet * points[k, 2]
+        out[WET] += wet
+        out[MX] += wet * points[k, 0]
+        out[MY] += wet * points[k, 1]
+        out[MZ] += wet * points[k, 2]
     return energy

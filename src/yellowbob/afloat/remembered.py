@@ -1,6 +1,7 @@
 """Rests worked out before, kept in the user's cache folder, so that the last design is seen at rest at once.
 
-The key is a digest of everything the rests follow from, so nothing stale is ever read; a missing, unreadable or
+The key is a digest of everything the rests follow from and of the solver's own sources, so nothing
+stale is ever read; a missing, unreadable or
 read-only folder only means working them out again.
 """
 
@@ -9,19 +10,28 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import asdict
+from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
 from platformdirs import user_cache_path
 
-from yellowbob import __version__
 from yellowbob.afloat.rest import Afloat, Rest
 
 MOST_KEPT = 64
 
 
+@lru_cache(maxsize=1)
+def solver_digest() -> str:
+    """Of the sources that rests are worked out by: another solver has nothing to do with what this one remembers."""
+    digest = hashlib.sha256()
+    for source in sorted(Path(__file__).parent.glob("*.py")):
+        digest.update(source.name.encode() + source.read_bytes())
+    return digest.hexdigest()
+
+
 def _file(afloat: Afloat, folder: Path | None) -> Path:
-    digest = hashlib.sha256(__version__.encode())
+    digest = hashlib.sha256(solver_digest().encode())
     vertices, faces, _, points, mass, centre, density, gravity = afloat.arrays
     for array in (vertices, faces, points, afloat.origin, centre, np.array([mass, density, gravity])):
         digest.update(np.ascontiguousarray(array).tobytes())

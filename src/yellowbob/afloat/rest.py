@@ -10,6 +10,7 @@ from weakref import WeakKeyDictionary
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.afloat.balance import ENERGY, H11, H12, H22, HEIGHT, VOLUME_IN, WATERPLANE
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import NoRest
 from yellowbob.lines.mesh import Mesh, cross
@@ -122,9 +123,9 @@ def _rest(afloat: Afloat, up: Array, out: Array, ring: float) -> Rest:
     weight = afloat.mass_g * GRAVITY_MM_S2
     up = np.where(np.abs(up) < 1e-9, 0.0, up)
     pitch, roll = pitch_roll(up)
-    mean, half = (out[4] + out[6]) / 2.0, math.hypot((out[4] - out[6]) / 2.0, out[5])
+    mean, half = (out[H11] + out[H22]) / 2.0, math.hypot((out[H11] - out[H22]) / 2.0, out[H12])
     lowest = float((afloat.hull.vertices @ up).min())
-    height = float(out[0] + afloat.origin @ up)
+    height = float(out[HEIGHT] + afloat.origin @ up)
     centre = out[8:11] + afloat.origin
     least, most = (mean - half) / weight, (mean + half) / weight
     if ring:
@@ -137,10 +138,10 @@ def _rest(afloat: Afloat, up: Array, out: Array, ring: float) -> Rest:
         draft_mm=height - lowest,
         gm_min_mm=float(least),
         gm_max_mm=float(most),
-        waterplane_mm2=float(out[7]),
+        waterplane_mm2=float(out[WATERPLANE]),
         buoyancy_mm=(float(centre[0]), float(centre[1]), float(centre[2])),
-        displaced_mm3=float(out[13]),
-        energy_nj=float(out[1]),
+        displaced_mm3=float(out[VOLUME_IN]),
+        energy_nj=float(out[ENERGY]),
         neutral=bool(ring),
     )
 

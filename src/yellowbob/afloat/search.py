@@ -5,8 +5,24 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.balance import LOOSE, RESULTS, TIGHT, Faces, attitude, descend, height_after, turned
+from yellowbob.afloat.balance import (
+    ENERGY,
+    G1,
+    G2,
+    H11,
+    H12,
+    H22,
+    HEIGHT,
+    RESULTS,
+    TIGHT,
+    XBAR,
+    YBAR,
+    Faces,
+    attitude,
+    descend,
+)
 from yellowbob.afloat.kernel import SUMS, axes_across
+from yellowbob.afloat.rings import RING_STEP, RIPPLE, uprightmost, walk_ring
 from yellowbob.ground.compiled import compiled
 
 Array = NDArray[np.float64]
@@ -22,10 +38,6 @@ MERGE_COS = float(np.cos(np.radians(2.0)))
 """Rests closer than 2° are one."""
 NEAR_COS = float(np.cos(np.radians(0.6)))
 """A descent that comes this close to a known rest has found it again."""
-RIPPLE = 3e-5
-"""Energy, as a share of weight x size, below which a bump on a ring is the mesh's facets and not the shape."""
-RING_STEP = 0.05
-"""Radians walked at a time along a suspected ring."""
 
 # places in a row of found rests
 UX, UY, UZ, OUT, RING, ROW = 0, 1, 2, 3, 3 + RESULTS, 4 + RESULTS
@@ -46,150 +58,11 @@ def spiral(count: int) -> Array:
 
 
 @compiled
-def weak_direction(out: Array) -> float:
-    """Angle in the tangent plane of the direction of least curvature."""
-    return 0.5 * np.arctan2(2.0 * out[5], out[4] - out[6]) + 0.5 * np.pi
-
-
-@compiled
-def _along(e: Array, ahead: Array) -> float:
-    """Angle in the tangent plane of a body-axes direction."""
-    a = ahead[0] * e[0, 0] + ahead[1] * e[0, 1] + ahead[2] * e[0, 2]
-    b = ahead[0] * e[1, 0] + ahead[1] * e[1, 1] + ahead[2] * e[1, 2]
-    return np.arctan2(b, a)
-
-
-@compiled
-def _settle_across(
+def _survey(
     vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, u: Array, ahead: Array, e: Array, high: Array, sums: Array, out: Array, tolerance: float,
+    gravity: float, directions: Array, energies: Array, heights: Array, e: Array, high: Array, sums: Array, out: Array,
 ) -> int:  # fmt: skip
-    """Newton steps square to `ahead` only: down to the floor of a valley without sliding along it."""
-    new = np.empty(3)
-    count = attitude(
-        vertices, faces, table, points, mass, centre, density, gravity, u, out[0], tolerance, e, high, sums, out
-    )
-    for _ in range(6):
-        angle = _along(e, ahead) + 0.5 * np.pi
-        c, s = np.cos(angle), np.sin(angle)
-        slope = out[2] * c + out[3] * s
-        bend = out[4] * c * c + 2.0 * out[5] * c * s + out[6] * s * s
-        if bend <= 0.0:
-            break
-        a = -slope / bend
-        if abs(a) < 1e-7:
-            break
-        a = min(max(a, -0.05), 0.05)
-        turned(u, e, a * c, a * s, new)
-        guess = height_after(out, a * c, a * s)
-        for i in range(3):
-            u[i] = new[i]
-        count += attitude(
-            vertices, faces, table, points, mass, centre, density, gravity, u, guess, tolerance, e, high, sums, out
-        )
-    return count
-
-
-@compiled
-def walk_ring(
-    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, start: Array, scale: float, e: Array, high: Array, sums: Array, out: Array, path: Array,
-) -> tuple[int, int]:  # fmt: skip
-    """Walk from a rest along its weakest direction; returns (points of the ring in `path`, immersions).
-
-    The first number is 0 unless the walk comes round to its start without a bump above RIPPLE: then the rest is one of
-    a ring of equal ones.
-    """
-    u, before, ahead, new = start.copy(), start.copy(), np.empty(3), np.empty(3)
-    count = attitude(vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, LOOSE, e, high, sums, out)
-    base = out[1]
-    angle = weak_direction(out)
-    for i in range(3):
-        ahead[i] = np.cos(angle) * e[0, i] + np.sin(angle) * e[1, i]
-    walked = 0.0
-    steps = 0
-    while steps < path.shape[0]:
-        for i in range(3):
-            path[steps, i] = u[i]
-            before[i] = u[i]
-        steps += 1
-        angle = _along(e, ahead)
-        a, b = RING_STEP * np.cos(angle), RING_STEP * np.sin(angle)
-        turned(u, e, a, b, new)
-        out[0] = height_after(out, a, b)
-        for i in range(3):
-            u[i] = new[i]
-        count += _settle_across(
-            vertices, faces, table, points, mass, centre, density, gravity, u, ahead, e, high, sums, out, LOOSE
-        )
-        if abs(out[1] - base) > RIPPLE * scale:
-            return 0, count
-        dot = 0.0
-        for i in range(3):
-            ahead[i] = u[i] - before[i]
-            dot += ahead[i] * u[i]
-        size = 0.0
-        for i in range(3):
-            ahead[i] -= dot * u[i]
-            size += ahead[i] * ahead[i]
-        size = np.sqrt(size)
-        if size < 0.1 * RING_STEP:
-            return 0, count
-        for i in range(3):
-            ahead[i] /= size
-        walked += size
-        home = u[0] * start[0] + u[1] * start[1] + u[2] * start[2]
-        if walked > 4.0 * RING_STEP and home > np.cos(0.75 * RING_STEP):
-            return steps, count
-    return 0, count
-
-
-@compiled
-def _uprightmost(
-    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, path: Array, steps: int, e: Array, high: Array, sums: Array, out: Array, u: Array,
-) -> int:  # fmt: skip
-    """The ring's attitude with its back most upward: from the best point walked, slide along the ring."""
-    best = 0
-    for k in range(steps):
-        if path[k, 2] > path[best, 2]:
-            best = k
-    ahead, new = np.empty(3), np.empty(3)
-    after = path[(best + 1) % steps]
-    for i in range(3):
-        u[i] = path[best, i]
-        ahead[i] = after[i] - path[best, i]
-    count = attitude(vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, TIGHT, e, high, sums, out)
-    for _ in range(8):
-        angle = _along(e, ahead)
-        c, s = np.cos(angle), np.sin(angle)
-        rise = c * e[0, 2] + s * e[1, 2]
-        a = min(max(rise / max(u[2], 0.2), -RING_STEP), RING_STEP)
-        turned(u, e, a * c, a * s, new)
-        out[0] = height_after(out, a * c, a * s)
-        for i in range(3):
-            u[i] = new[i]
-        count += _settle_across(
-            vertices, faces, table, points, mass, centre, density, gravity, u, ahead, e, high, sums, out, TIGHT
-        )
-        if abs(a) < 1e-9:
-            break
-    return count
-
-
-@compiled
-def find_rests(
-    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, scale: float, found: Array,
-) -> tuple[int, int]:  # fmt: skip
-    """Fill `found` (MOST_RESTS, ROW) with every rest; returns (how many, immersions used).
-
-    A row holds u, the results of `attitude` there, and 1 for one of a ring of equal rests (2: every attitude is one).
-    """
-    high, sums, out = np.empty(vertices.shape[0]), np.empty(SUMS), np.empty(RESULTS)
-    e, u = np.empty((2, 3)), np.empty(3)
-    directions = spiral(SPIRAL)
-    energies, heights = np.empty(SPIRAL), np.empty(SPIRAL)
+    """Energy and water height of every direction of the spiral, each guessed from the one before; the immersions."""
     count = 0
     guess = 0.0
     for k in range(SPIRAL):
@@ -197,84 +70,135 @@ def find_rests(
             vertices, faces, table, points, mass, centre, density, gravity, directions[k], guess, 1e-3, e, high,
             sums, out,
         )  # fmt: skip
-        energies[k], heights[k] = out[1], out[0]
+        energies[k], heights[k] = out[ENERGY], out[HEIGHT]
         if k + 1 < SPIRAL:
             a = b = 0.0
             for i in range(3):
                 a += directions[k + 1, i] * e[0, i]
                 b += directions[k + 1, i] * e[1, i]
             cos = np.sqrt(max(0.0, 1.0 - a * a - b * b))
-            guess = cos * out[0] + a * out[11] + b * out[12]
+            guess = cos * out[HEIGHT] + a * out[XBAR] + b * out[YBAR]
+    return count
+
+
+@compiled
+def _hollow(directions: Array, energies: Array, k: int, apart: float) -> bool:
+    """Whether no neighbour of a direction lies lower."""
+    for j in range(SPIRAL):
+        if energies[j] < energies[k]:
+            dot = 0.0
+            for i in range(3):
+                dot += directions[j, i] * directions[k, i]
+            if dot > apart:
+                return False
+    return True
+
+
+@compiled
+def _known(u: Array, found: Array, rests: int, rings: Array, ring_points: int) -> bool:
+    """Whether an attitude is a rest, or on a ring of rests, that was found already."""
+    for j in range(rests):
+        if u[0] * found[j, 0] + u[1] * found[j, 1] + u[2] * found[j, 2] > MERGE_COS:
+            return True
+    for j in range(ring_points):
+        if u[0] * rings[j, 0] + u[1] * rings[j, 1] + u[2] * rings[j, 2] > np.cos(RING_STEP):
+            return True
+    return False
+
+
+@compiled
+def _enter(found: Array, row: int, u: Array, out: Array, ring: float) -> None:
+    """Write a rest down: its attitude, the results there, and 1 for one of a ring (2: every attitude is one)."""
+    found[row, :3] = u
+    found[row, OUT : OUT + RESULTS] = out
+    found[row, RING] = ring
+
+
+@compiled
+def find_rests(
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
+    gravity: float, scale: float, found: Array,
+) -> tuple[int, int]:  # fmt: skip
+    """Fill `found` (MOST_RESTS, ROW) with every rest; returns (how many, immersions used). See `_enter` for a row."""
+    high, sums, out = np.empty(vertices.shape[0]), np.empty(SUMS), np.empty(RESULTS)
+    e, u = np.empty((2, 3)), np.empty(3)
+    directions = spiral(SPIRAL)
+    energies, heights = np.empty(SPIRAL), np.empty(SPIRAL)
+    count = _survey(
+        vertices,
+        faces,
+        table,
+        points,
+        mass,
+        centre,
+        density,
+        gravity,
+        directions,
+        energies,
+        heights,
+        e,
+        high,
+        sums,
+        out,
+    )
     found[:] = 0.0
     if energies.max() - energies.min() < RIPPLE * scale:
         u[0], u[1], u[2] = 0.0, 0.0, 1.0
         count += attitude(
             vertices, faces, table, points, mass, centre, density, gravity, u, 0.0, TIGHT, e, high, sums, out
         )
-        found[0, :3] = u
-        found[0, OUT : OUT + RESULTS] = out
-        found[0, RING] = 2.0
+        _enter(found, 0, u, out, 2.0)
         return 1, count
-    rings = np.empty((400, 3))
-    ring_points = 0
-    path = np.empty((160, 3))
-    rests = 0
+    rings, path = np.empty((400, 3)), np.empty((160, 3))
+    ring_points = rests = 0
     apart = np.cos(1.6 * np.sqrt(4.0 * np.pi / SPIRAL))
-    for order in range(2):
-        for k in range(SPIRAL):
-            hollow = True
-            for j in range(SPIRAL):
-                if energies[j] < energies[k]:
-                    dot = 0.0
-                    for i in range(3):
-                        dot += directions[j, i] * directions[k, i]
-                    if dot > apart:
-                        hollow = False
-                        break
-            if (order == 0) != hollow or (order == 1 and k % EVERY != 0):
-                continue
-            u[:] = directions[k]
-            count += descend(
-                vertices, faces, table, points, mass, centre, density, gravity, u, heights[k], scale, found, rests,
-                NEAR_COS, False, e, high, sums, out,
+    for visit in range(2 * SPIRAL):
+        order, k = visit // SPIRAL, visit % SPIRAL  # hollows first, then every so many of the others
+        if (order == 0) != _hollow(directions, energies, k, apart) or (order == 1 and k % EVERY != 0):
+            continue
+        u[:] = directions[k]
+        count += descend(
+            vertices, faces, table, points, mass, centre, density, gravity, u, heights[k], scale, found, rests,
+            NEAR_COS, False, e, high, sums, out,
+        )  # fmt: skip
+        if _known(u, found, rests, rings, ring_points) or rests == found.shape[0]:
+            continue
+        count += descend(
+            vertices, faces, table, points, mass, centre, density, gravity, u, out[HEIGHT], scale, found, 0,
+            NEAR_COS, True, e, high, sums, out,
+        )  # fmt: skip
+        weak = 0.5 * (out[H11] + out[H22]) - np.sqrt(0.25 * (out[H11] - out[H22]) ** 2 + out[H12] ** 2)
+        if weak < -1e-6 * scale or np.hypot(out[G1], out[G2]) > LEVEL * scale:
+            continue
+        _enter(found, rests, u, out, 0.0)
+        # a ring's weakest direction is nearly without stiffness; anything stiffer cannot be one
+        if weak < 0.02 * scale:
+            steps, used = _ring_entered(
+                vertices, faces, table, points, mass, centre, density, gravity, u, scale, e, high, sums, out, path,
+                found, rests,
             )  # fmt: skip
-            known = False
-            for j in range(rests):
-                if u[0] * found[j, 0] + u[1] * found[j, 1] + u[2] * found[j, 2] > MERGE_COS:
-                    known = True
-            for j in range(ring_points):
-                if u[0] * rings[j, 0] + u[1] * rings[j, 1] + u[2] * rings[j, 2] > np.cos(RING_STEP):
-                    known = True
-            if known or rests == found.shape[0]:
-                continue
-            count += descend(
-                vertices, faces, table, points, mass, centre, density, gravity, u, out[0], scale, found, 0,
-                NEAR_COS, True, e, high, sums, out,
-            )  # fmt: skip
-            mean, half = 0.5 * (out[4] + out[6]), np.sqrt(0.25 * (out[4] - out[6]) ** 2 + out[5] ** 2)
-            if mean - half < -1e-6 * scale or np.hypot(out[2], out[3]) > LEVEL * scale:
-                continue
-            found[rests, :3] = u
-            found[rests, OUT : OUT + RESULTS] = out
-            weak = mean - half
-            # a ring's weakest direction is nearly without stiffness; anything stiffer cannot be one
-            if weak < 0.02 * scale:
-                steps, used = walk_ring(
-                    vertices, faces, table, points, mass, centre, density, gravity, u, scale, e, high, sums, out, path
-                )
-                count += used
-                if steps > 0:
-                    count += _uprightmost(
-                        vertices, faces, table, points, mass, centre, density, gravity, path, steps, e, high, sums,
-                        out, u,
-                    )  # fmt: skip
-                    found[rests, :3] = u
-                    found[rests, OUT : OUT + RESULTS] = out
-                    found[rests, RING] = 1.0
-                    for j in range(steps):
-                        if ring_points < rings.shape[0]:
-                            rings[ring_points] = path[j]
-                            ring_points += 1
-            rests += 1
+            count += used
+            kept = min(steps, rings.shape[0] - ring_points)
+            rings[ring_points : ring_points + kept] = path[:kept]
+            ring_points += kept
+        rests += 1
     axes_across(u, e)
     return rests, count
+
+
+@compiled
+def _ring_entered(
+    vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
+    gravity: float, u: Array, scale: float, e: Array, high: Array, sums: Array, out: Array, path: Array, found: Array,
+    row: int,
+) -> tuple[int, int]:  # fmt: skip
+    """Walk the ring that a rest may be one of, and enter its upright-most attitude instead; (steps, immersions)."""
+    steps, used = walk_ring(
+        vertices, faces, table, points, mass, centre, density, gravity, u, scale, e, high, sums, out, path
+    )
+    if steps > 0:
+        used += uprightmost(
+            vertices, faces, table, points, mass, centre, density, gravity, path, steps, e, high, sums, out, u
+        )
+        _enter(found, row, u, out, 1.0)
+    return steps, used

@@ -5,7 +5,21 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.balance import RESULTS, attitude, descend, height_after, newton_step, turned
+from yellowbob.afloat.balance import (
+    ENERGY,
+    G1,
+    G2,
+    H11,
+    H12,
+    H22,
+    HEIGHT,
+    RESULTS,
+    attitude,
+    descend,
+    height_after,
+    newton_step,
+    turned,
+)
 from yellowbob.afloat.kernel import SUMS
 from yellowbob.ground.compiled import compiled
 
@@ -86,12 +100,12 @@ def settle_many(
         for _ in range(6):
             newton_step(out, scale, 0.2, step)
             size = np.sqrt(step[0] ** 2 + step[1] ** 2)
-            low = 0.5 * (out[4] + out[6]) - np.sqrt(0.25 * (out[4] - out[6]) ** 2 + out[5] ** 2)
+            low = 0.5 * (out[H11] + out[H22]) - np.sqrt(0.25 * (out[H11] - out[H22]) ** 2 + out[H12] ** 2)
             turned(u, e, step[0], step[1], new)
             guess = height_after(out, step[0], step[1])
             u[:] = new
             if size < LAST_STEP and low > 0.0:
-                out[0] = guess
+                out[HEIGHT] = guess
                 settled = True
                 break
             used += attitude(
@@ -121,7 +135,7 @@ def settle_many(
         for i in range(vertices.shape[0]):
             lowest = min(lowest, grown[i, 0] * u[0] + grown[i, 1] * u[1] + grown[i, 2] * u[2])
         rows[k, UX], rows[k, UY], rows[k, UZ] = u[0], u[1], u[2]
-        rows[k, DRAFT] = out[0] - lowest
+        rows[k, DRAFT] = out[HEIGHT] - lowest
         right = 1.0 if u[2] > 0.0 else 0.0
         for j in range(probes.shape[0]):
             if right == 0.0:
@@ -160,10 +174,10 @@ def _returns(
         size = np.sqrt(step[0] ** 2 + step[1] ** 2)
         if size < 3e-3:
             return used
-        before = out[1]
+        before = out[ENERGY]
         turned(p, e, step[0], step[1], new)
         guess = height_after(out, step[0], step[1])
-        slope = out[2] * step[0] + out[3] * step[1]
+        slope = out[G1] * step[0] + out[G2] * step[1]
         used += attitude(
             vertices,
             faces,
@@ -181,9 +195,9 @@ def _returns(
             sums,
             out,
         )
-        if out[1] > before + 0.1 * slope and size > 0.02:
+        if out[ENERGY] > before + 0.1 * slope and size > 0.02:
             reach = 0.4 * size
-            guess = out[0]
+            guess = out[HEIGHT]
             used += attitude(
                 vertices, faces, table, points, mass, centre, density, gravity, p, guess, PROBE_TOLERANCE, e, high, sums,
                 out,

@@ -53,8 +53,6 @@ def upright(study: Study) -> Finding:
     if ways == 1:
         return Finding("good", "always, its only rest")
     do = "Move ballast lower, or narrow the back, until only one rest is left."
-    if not study.knows(of.landings):
-        return Finding("watch", f"one of {ways} rests", do)
     share = 100.0 * of.share_of(study, rest)
     return Finding("failed" if share < 70.0 else "watch", f"{share:.0f} % of landings", do)
 
@@ -142,7 +140,7 @@ def lists(study: Study) -> Finding | None:
 @check("knock", "Knocked over", "A low pass between two rests: a wave or a fish turns it over and it stays there.")
 def knock(study: Study) -> Finding | None:
     rest = of.upright_rest(study)
-    if rest is None or len(of.rests(study)) < 2 or not study.knows(of.landings):
+    if rest is None or len(of.rests(study)) < 2:
         return None
     energy = of.landings(study).knocks_nj[of.rests(study).index(rest)]
     lift = energy / (of.buoyancy(study).mass_g * GRAVITY_MM_S2)

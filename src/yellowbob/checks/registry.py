@@ -13,7 +13,7 @@ FIRST = ("floats", "sits", "upright", "casts", "ballast", "wall")
 MODULES = (afloat, wood, hardware, surface, care)
 
 
-def verdicts(study: Study) -> tuple[Verdict, ...]:
-    """What every check says that has something to say of the design, in order."""
-    found = (one.verdict(study) for one in CHECKS.values())
+def verdicts(study: Study, wait: bool = True) -> tuple[Verdict, ...]:
+    """What every check says that has something to say of the design, in order; without `wait`, some may be pending."""
+    found = (one.verdict(study, wait) for one in CHECKS.values())
     return tuple(v for v in found if v is not None)

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import nullcontext
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Any, Literal
 
 from yellowbob.design.model import Design, SetAside
 from yellowbob.ground.errors import BadInput
-from yellowbob.study import Study
+from yellowbob.study import NotYet, Result, Study
 
-State = Literal["good", "watch", "failed", "unknown"]
+State = Literal["good", "watch", "failed", "unknown", "pending"]
+"""`pending`: something slow is being worked out; the verdict is not there yet."""
 Grade = Literal["exact", "textbook", "rule"]
 NOTHING = "Nothing to do."
 NONE_HERE = "Nothing here asks for it."
@@ -20,7 +22,7 @@ NONE_HERE = "Nothing here asks for it."
 class Verdict:
     """What one check says. `grade` tells how far to trust the figure: exact, textbook or rule.
 
-    aside : the maker's reason for not heeding it; empty when it counts.
+    aside : the maker's reason for not heeding it; empty when it counts. awaits : the slow result a pending one waits for.
     """
 
     key: str
@@ -31,6 +33,7 @@ class Verdict:
     do: str
     grade: Grade = "exact"
     aside: str = ""
+    awaits: Result[Any] | None = None
 
     @property
     def fails(self) -> bool:
@@ -57,11 +60,19 @@ class Check:
     grade: Grade
     find: Callable[[Study], Finding | None]
 
-    def verdict(self, study: Study) -> Verdict | None:
-        found = self.find(study)
+    def verdict(self, study: Study, wait: bool = True) -> Verdict | None:
+        """What it says of a design; without `wait`, nothing slow is worked out: then it may be pending."""
+        reason = next((a.reason for a in study.design.set_aside if a.check == self.key), "")
+        try:
+            with nullcontext() if wait else study.in_a_hurry():
+                found = self.find(study)
+        except NotYet as late:
+            do = f"A moment: {late.asked.words}."
+            return Verdict(
+                self.key, self.title, "pending", "working it out", self.why, do, self.grade, reason, late.asked
+            )
         if found is None:
             return None
-        reason = next((a.reason for a in study.design.set_aside if a.check == self.key), "")
         return Verdict(self.key, self.title, found.state, found.figure, self.why, found.do, self.grade, reason)
 
 

@@ -104,7 +104,9 @@ def plug(study: Study) -> Finding | None:
 
 @check("cover", "Plug's depth", "A plug shallower than 1 mm sands through.", "rule")
 def cover(study: Study) -> Finding | None:
-    depths = [p.hole.depth_mm - p.stack_mm for p in of.holes(study).ballast if p.hole is not None and p.plug is not None]
+    depths = [
+        p.hole.depth_mm - p.stack_mm for p in of.holes(study).ballast if p.hole is not None and p.plug is not None
+    ]
     if not depths:
         return None
     least = min(depths)
@@ -144,7 +146,11 @@ KNOWN_SHARE = 0.5
 def weighed(study: Study) -> Finding:
     body = study.build.body
     known = of.evidence(study).of(f"density:{body.name}")
-    if known is not None and study.design.weighings and known[1] < KNOWN_SHARE * density_sigma(study.design.body.material):
+    if (
+        known is not None
+        and study.design.weighings
+        and known[1] < KNOWN_SHARE * density_sigma(study.design.body.material)
+    ):
         return Finding("good", f"{body.density_g_ml:.3f} ± {known[1]:.3f} g/mL, by weighing")
     if body.material.measured:
         return Finding("good", f"{body.density_g_ml:.3f} g/mL, measured")

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from yellowbob.fitout.worksheets import Sheet
     from yellowbob.weights.evidence import Evidence
 
+
 def density(
     kind: Annotated[str, typer.Argument(help="block, puck, immersion, master or sink")],
     length: Text = None, width: Text = None, height: Text = None, diameter: Text = None,
@@ -109,9 +110,7 @@ def mix(
     if cures is not None:
         typer.echo(f"cures to {cures:.3f} g/mL, air left out")
     if pours is not None:
-        typer.echo(
-            f"about {pours:.1f} min to pour at {temperature:g} °C (a rule); the data sheet decides"
-        )
+        typer.echo(f"about {pours:.1f} min to pour at {temperature:g} °C (a rule); the data sheet decides")
     typer.echo("Ventilate, wear gloves; follow the product's data sheet.")
 
 

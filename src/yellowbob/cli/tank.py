@@ -26,6 +26,7 @@ from yellowbob.ground.quantities import read_quantity
 if TYPE_CHECKING:
     from yellowbob.action.drop import Drop
 
+
 def rests(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
     salinity: Salinity = None, as_json: Json = False,
@@ -147,8 +148,8 @@ def righting(
     """The righting arm GZ about a level axis, its range of stability and area."""
     import numpy as np
 
-    from yellowbob.afloat.landing import level_axis
-    from yellowbob.afloat.landing import righting as arms
+    from yellowbob.afloat.righting import level_axis
+    from yellowbob.afloat.righting import righting as arms
     from yellowbob.study import of
 
     study = study_of(file)

@@ -14,12 +14,13 @@ from typing import Any
 from pydantic import ValidationError
 
 from yellowbob.design.faults import describe
-from yellowbob.design.migrations import MIGRATIONS
+from yellowbob.design.migrations import MIGRATIONS, path_in_1
 from yellowbob.design.model import FORMAT, VERSION, Design
 from yellowbob.ground.errors import BadDesign, BadInput
 
 SUFFIX = ".ybob"
 LARGEST_FILE_BYTES = 64_000_000
+
 
 def read_json(text: str, name: str = "the text") -> Design:
     """A Design from JSON text. Raises BadDesign with the path to the bad field."""
@@ -43,7 +44,8 @@ def read_json(text: str, name: str = "the text") -> Design:
             data = MIGRATIONS[old](data)
         return Design.model_validate_json(json.dumps(data), strict=True)
     except ValidationError as error:
-        raise BadDesign(f"{name}: {describe(error)}") from None
+        told = describe(error)
+        raise BadDesign(f"{name}: {path_in_1(told) if version == 1 else told}") from None
     except (RecursionError, KeyError, TypeError, ValueError) as error:
         raise BadDesign(f"{name}: cannot be read as a design ({str(error)[:80]})") from None
 

@@ -86,7 +86,9 @@ class Ballast(Model):
 
     name: Name
     stock: Annotated[str, Field(max_length=80)] = Field(default="", description="shelf entry it was taken from")
-    into: Annotated[str, Field(max_length=80)] = Field(default="", description="piece it goes into; the body when empty")
+    into: Annotated[str, Field(max_length=80)] = Field(
+        default="", description="piece it goes into; the body when empty"
+    )
     weight: Annotated[Shot | Slug, Field(discriminator="form")]
     drilling: Drilling | None = None
     at_mm: Point | None = None

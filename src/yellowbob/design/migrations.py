@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from functools import lru_cache
 from pathlib import Path
@@ -74,7 +75,7 @@ def _weighings(readings: list[Json]) -> list[Json]:
 def from_1(old: Json) -> Json:
     """Body and parts become pieces, materials records of their own, bores the body's, readings weighings."""
     data = dict(old)
-    body = dict(data.pop("body"))
+    body = dict(data.pop("body", {}))
     piece: Json = {**({"name": body.pop("name")} if "name" in body else {}), "material": _material(body, True), **body}
     if "bores" in data:
         piece["bores"] = data.pop("bores")
@@ -83,6 +84,16 @@ def from_1(old: Json) -> Json:
     if "readings" in data:
         data["weighings"] = _weighings(list(data.pop("readings")))
     return {**data, "version": 2, "pieces": [piece, *parts]}
+
+
+def path_in_1(text: str) -> str:
+    """A fault's text with the paths as a file of version 1 has them."""
+    text = re.sub(r"pieces\[0\]\.(bores\[)", r"\1", text)
+    text = re.sub(r"pieces\[0\](?:\.material\.name\b)", "body.material", text)
+    text = re.sub(r"pieces\[0\](\.material)?", "body", text)
+    text = re.sub(r"pieces\[(\d+)\](?:\.material\.name\b)", lambda m: f"parts[{int(m[1]) - 1}].material", text)
+    text = re.sub(r"pieces\[(\d+)\](?:\.material|\.shape)?", lambda m: f"parts[{int(m[1]) - 1}]", text)
+    return text.replace("weighings[", "readings[")
 
 
 MIGRATIONS: dict[int, Callable[[Json], Json]] = {1: from_1}

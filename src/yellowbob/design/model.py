@@ -42,7 +42,9 @@ class Design(Model):
     notes: Words = ""
     brief: Brief = Brief()
     water: Water = Water()
-    pieces: tuple[Piece, ...] = Field(min_length=1, max_length=41, description="the body first; later ones have the room")
+    pieces: tuple[Piece, ...] = Field(
+        min_length=1, max_length=41, description="the body first; later ones have the room"
+    )
     ballast: tuple[Ballast, ...] = Field(default=(), max_length=50)
     fittings: tuple[Fitting, ...] = Field(default=(), max_length=100)
     wires: tuple[Wire, ...] = Field(default=(), max_length=20)

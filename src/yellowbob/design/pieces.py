@@ -70,7 +70,9 @@ class Piece(Model):
     @model_validator(mode="after")
     def _sound(self) -> Piece:
         if (self.cuts or self.shell) and not isinstance(self.shape, MAIN_SHAPES):
-            raise ValueError(f"a {self.shape.kind} takes no cuts and has no hollow; give it an outline of its own instead")
+            raise ValueError(
+                f"a {self.shape.kind} takes no cuts and has no hollow; give it an outline of its own instead"
+            )
         return self
 
     @property

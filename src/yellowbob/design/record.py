@@ -29,7 +29,8 @@ class Weighing(Model):
     )
     shares: Annotated[dict[str, Annotated[float, Field(ge=0.0, le=1.0)]], Field(max_length=200)] = {}
     then: Annotated[dict[str, float], Field(max_length=400)] = Field(
-        default={}, description="what each thing was forecast to weigh when this was weighed, by slip key; as now when empty"
+        default={},
+        description="what each thing was forecast to weigh when this was weighed, by slip key; as now when empty",
     )
     densities: Annotated[dict[str, Density], Field(max_length=41)] = Field(
         default={}, description="density of each piece in that forecast, by its name"

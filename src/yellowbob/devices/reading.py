@@ -10,8 +10,9 @@ from __future__ import annotations
 import re
 import time
 from dataclasses import dataclass
-from typing import Literal, Protocol
+from typing import Literal
 
+from yellowbob.devices.port import Port
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 
@@ -31,14 +32,6 @@ _LINE = re.compile(
 
 class BadReading(BadInput):
     """A device gave nothing that can be used; the message says why and what to do."""
-
-
-class Port(Protocol):
-    """What is needed of a serial port; pyserial's has it, and so do the simulated devices."""
-
-    def write(self, data: bytes, /) -> int | None: ...
-    def readline(self) -> bytes: ...
-    def close(self) -> None: ...
 
 
 @dataclass(frozen=True)

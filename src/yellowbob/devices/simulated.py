@@ -6,7 +6,7 @@ import math
 import random
 from collections.abc import Callable
 
-from yellowbob.devices.reading import Port
+from yellowbob.devices.port import Port
 
 SETTLE_LOOKS = 6
 """Answers until a new load has settled."""

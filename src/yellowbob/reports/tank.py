@@ -29,7 +29,9 @@ def rests_report(study: Study) -> dict[str, Any]:
     report = float_report(study)
     if of.rests(study):
         found = of.landings(study)
-        for rest, entry, share, knock in zip(of.rests(study), report["rests"], found.shares, found.knocks_nj, strict=True):
+        for rest, entry, share, knock in zip(
+            of.rests(study), report["rests"], found.shares, found.knocks_nj, strict=True
+        ):
             band = capillary(of.afloat(study), rest.up, rest.height_mm)
             entry["capillary_g"], entry["capillary_mm"] = rounded(band.load_g), rounded(band.draft_mm)
             entry["landing_share"] = rounded(share)

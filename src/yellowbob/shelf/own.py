@@ -14,6 +14,7 @@ if TYPE_CHECKING:
 
 T = TypeVar("T", bound=Item)
 
+
 class OwnShelf:
     """Own entries by kind and name. Opening a file that is no database raises BadInput and leaves it alone."""
 

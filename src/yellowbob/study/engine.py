@@ -50,9 +50,7 @@ def result(work: Callable[[Study], T]) -> Result[T]:
     return Result(work)
 
 
-def slow(
-    words: str, recall: Callable[[Study], Any] | None = None
-) -> Callable[[Callable[[Study], T]], Result[T]]:
+def slow(words: str, recall: Callable[[Study], Any] | None = None) -> Callable[[Callable[[Study], T]], Result[T]]:
     """Enter a function as a slow result; `words` say what is being done, as `looking for its rests`."""
 
     def enter(work: Callable[[Study], T]) -> Result[T]:

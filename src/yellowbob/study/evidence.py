@@ -8,7 +8,8 @@ from yellowbob.fitout.budget import read_weighing, with_fitting_mass
 from yellowbob.ground.errors import BadInput
 from yellowbob.study.engine import Result, Study, result
 from yellowbob.study.weights import slip
-from yellowbob.weights.evidence import Evidence, corrected, evidence_of, things_of
+from yellowbob.weights.corrected import corrected
+from yellowbob.weights.evidence import Evidence, evidence_of, things_of
 from yellowbob.weights.slip import Slip
 
 MOST_WEIGHINGS = 60

@@ -68,9 +68,7 @@ def buildable(design: Design) -> tuple[Design, tuple[str, ...]]:
     return done, tuple(faults or [fault])
 
 
-def _tried(
-    more: Design, done: Design, name: str, faults: list[str], study: Study
-) -> tuple[Design, list[str]]:
+def _tried(more: Design, done: Design, name: str, faults: list[str], study: Study) -> tuple[Design, list[str]]:
     fault = _fault(more, study)
     if not fault:
         return more, faults

@@ -137,5 +137,3 @@ def slip(study: Study) -> Slip:
         lines += piece_lines(number, parts)
     lines += hardware_lines(fittings(study), wires(study)) + ballast_lines(holes(study).ballast)
     return Slip(in_order(lines + coat_lines(outer(study), body_cuts(study), coats(study))))
-
-

@@ -161,7 +161,7 @@ def pair_of(work: Ballasting) -> TwoHoles | None:
 
 def two_hole_picks(work: Ballasting, shelf: dict[str, BallastStock], counts: dict[str, float]) -> list[Pick]:
     """Rods cut for two belly holes by the lever rule, verified as any pick."""
-    from yellowbob.ballast.picks import Try, first_hole, fits
+    from yellowbob.ballast.fitting import Try, first_hole, fits
 
     pair = pair_of(work)
     if pair is None:

@@ -109,7 +109,9 @@ def _shaved(number: int) -> Callable[[Design], Design]:
     def make(design: Design) -> Design:
         piece = design.pieces[number]
         assert isinstance(piece.shape, Lip)
-        return design.with_piece(number, replaced(piece, shape=replaced(piece.shape, long_mm=piece.shape.long_mm - SHAVE_MM)))
+        return design.with_piece(
+            number, replaced(piece, shape=replaced(piece.shape, long_mm=piece.shape.long_mm - SHAVE_MM))
+        )
 
     return make
 

@@ -83,9 +83,7 @@ def by_hooks(design: Design) -> list[Change]:
     return [Change("hooks a size down", sized(-1)), as_drawn(), Change("hooks a size up", sized(1))]
 
 
-def by_wood(
-    design: Design, names: tuple[str, ...] = ("balsa", "obeche", "jelutong", "alder", "maple")
-) -> list[Change]:
+def by_wood(design: Design, names: tuple[str, ...] = ("balsa", "obeche", "jelutong", "alder", "maple")) -> list[Change]:
     """The same body in other woods, and in its own."""
     listed = materials()
     chosen = [listed[n] for n in names if n in listed and n != design.body.material.name]

@@ -2,26 +2,42 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from pathlib import Path
+from typing import Protocol
 
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu
 
+from yellowbob.app.frame.actions import in_menu
 from yellowbob.app.session.demo_designs import demo_files
 from yellowbob.app.session.instruments import fill_ports
+from yellowbob.app.session.session import Session
+from yellowbob.app.session.settings import Settings
 from yellowbob.design.files import read_design
 
-if TYPE_CHECKING:
-    from yellowbob.app.frame.window import Window
+
+class HasMenus(Protocol):
+    """What the menus need of the window."""
+
+    session: Session
+    settings: Settings
+    actions_by_name: dict[str, QAction]
+
+    def open(self, path: Path) -> bool:
+        """Open a file."""
+
+    def open_demo(self, file: Path) -> None:
+        """A copy of a demo design."""
 
 
-def _add(window: Window, menu: QMenu, *names: str) -> None:
-    for name in names:
+def _add(window: HasMenus, menu: QMenu, *menus: str) -> None:
+    for name in (name for one in menus for name in in_menu(one)):
         menu.addAction(window.actions_by_name[name])
 
 
-def fill_design_menu(window: Window, menu: QMenu) -> None:
+def fill_design_menu(window: HasMenus, menu: QMenu) -> None:
     """Files, recent ones, and the demo workshop."""
-    _add(window, menu, "Open a design")
+    _add(window, menu, "Design")
     recent = menu.addMenu("Recent")
     for path in window.settings.recent():
         recent.addAction(path.name).triggered.connect(lambda _=False, p=path: window.open(p))
@@ -31,15 +47,15 @@ def fill_design_menu(window: Window, menu: QMenu) -> None:
         design = read_design(file)
         demo.addAction(f"{design.name}, {design.kind}").triggered.connect(lambda _=False, f=file: window.open_demo(f))
     menu.addSeparator()
-    _add(window, menu, "Save", "Save as", "Sheet at true scale")
+    _add(window, menu, "Design files")
     menu.addSeparator()
-    _add(window, menu, "Close")
+    _add(window, menu, "Design end")
 
 
-def fill_undo_menu(window: Window, menu: QMenu) -> None:
+def fill_undo_menu(window: HasMenus, menu: QMenu) -> None:
     """What undo and redo would do."""
     stack = window.session.undo
-    undo, redo = window.actions_by_name["Undo"], window.actions_by_name["Redo"]
+    undo, redo = window.actions_by_name["undo"], window.actions_by_name["redo"]
     undo.setText(f"Undo {stack.undoText()}".strip())
     redo.setText(f"Redo {stack.redoText()}".strip())
     undo.setEnabled(stack.canUndo())
@@ -53,8 +69,8 @@ def fill_undo_menu(window: Window, menu: QMenu) -> None:
     menu.aboutToHide.connect(allow_keys)
 
 
-def fill_view_menu(window: Window, menu: QMenu) -> None:
+def fill_view_menu(window: HasMenus, menu: QMenu) -> None:
     """Colours, units, keys, and the instruments."""
-    _add(window, menu, "Turn over the brief", "Day or evening colours", "Change units", "Keys")
+    _add(window, menu, "View")
     for words, what in (("Scale on", "mass"), ("Callipers on", "length")):
         fill_ports(menu.addMenu(words), what, window.settings)

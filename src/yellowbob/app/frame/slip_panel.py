@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, elided, font, width_of
+from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 
@@ -117,9 +118,7 @@ class SlipPanel(QWidget):
         y += 32
         try:
             rows = self.rows()
-        except Exception:
-            if not self.session.fault:
-                raise
+        except YellowBobError:
             painter.drawText(QRectF(left, y, right - left, 40), Qt.TextFlag.TextWordWrap, "Waiting for a sound shape.")
             return
         height = min(ROW_PX, (area.height() - y - 46) / max(1, len(rows)))

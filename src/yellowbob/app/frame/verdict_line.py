@@ -11,7 +11,7 @@ from yellowbob.app.widgets.theme import Look, colour, elided, font
 from yellowbob.checks.registry import FIRST, Verdict, verdicts
 
 OTHERS = "others"
-MARKS = {"good": "✓", "watch": "◦", "failed": "!", "unknown": "?"}
+MARKS = {"good": "✓", "watch": "◦", "failed": "!", "unknown": "?", "pending": "…"}
 
 
 class VerdictCell(QWidget):
@@ -47,7 +47,13 @@ class VerdictCell(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         verdict, now = self.verdict, Look.now
         state = "good" if verdict.aside else verdict.state
-        tone = {"good": now.foot_good, "failed": now.foot_bad, "watch": now.foot_ink, "unknown": now.foot_soft}
+        tone = {
+            "good": now.foot_good,
+            "failed": now.foot_bad,
+            "watch": now.foot_ink,
+            "unknown": now.foot_soft,
+            "pending": now.foot_soft,
+        }
         painter.setFont(font(9.5))
         painter.setPen(colour(now.foot_soft))
         painter.drawText(12, 19, verdict.title)
@@ -63,12 +69,25 @@ class VerdictCell(QWidget):
 def summary(others: list[Verdict]) -> Verdict:
     """The checks without a cell of their own, counted."""
     heeded = [v for v in others if not v.aside]
-    failed, watch = (sum(v.state == state for v in heeded) for state in ("failed", "watch"))
+    failed, watch, late = (sum(v.state == state for v in heeded) for state in ("failed", "watch", "pending"))
     words = (
-        f"{failed} failed, {watch} to watch" if failed else f"{watch} to watch" if watch else f"all {len(others)} good"
+        (
+            f"{failed} failed, {watch} to watch"
+            if failed
+            else f"{watch} to watch"
+            if watch
+            else f"all {len(others)} good"
+        )
+        if not late
+        else f"working out {late}"
     )
     return Verdict(
-        OTHERS, f"{len(others)} more checks", "failed" if failed else "watch" if watch else "good", words, "", ""
+        OTHERS,
+        f"{len(others)} more checks",
+        "failed" if failed else "pending" if late else "watch" if watch else "good",
+        words,
+        "",
+        "",
     )
 
 
@@ -107,7 +126,12 @@ class VerdictLine(QFrame):
 
     def refresh(self) -> None:
         """Show the checks as they stand; called when all rests are known, and when it is known where landings end."""
-        every = verdicts(self.session.study)
+        if self.session.fault:
+            return
+        every = verdicts(self.session.study, wait=False)
+        for verdict in every:
+            if verdict.awaits is not None:
+                self.session.want(verdict.awaits)
         shown = [v for v in every if v.key in FIRST]
         for verdict in sorted(shown, key=lambda v: FIRST.index(v.key)):
             self._show(verdict)

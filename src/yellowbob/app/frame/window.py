@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
@@ -20,7 +20,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellowbob.app.benches.tank.bench import TankBench
+from yellowbob.app.benches.registry import BENCHES, Bench
+from yellowbob.app.frame.actions import ACTIONS, Action, key_table
 from yellowbob.app.frame.brief_card import BriefCard
 from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.menus import fill_design_menu, fill_undo_menu, fill_view_menu
@@ -39,6 +40,7 @@ from yellowbob.ground.errors import YellowBobError
 if TYPE_CHECKING:
     from yellowbob.app.benches.fitout.bench import FitoutBench
     from yellowbob.app.benches.lines.bench import LinesBench
+    from yellowbob.app.benches.tank.bench import TankBench
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
 
@@ -62,15 +64,12 @@ class Window(QMainWindow):
         self.setWindowTitle("Yellow Bob")
         self.resize(1280, 800)
         self.actions_by_name: dict[str, QAction] = {}
-        self.header = Header(session, [("Lines", "1"), ("Fit-out", "2"), ("Tank", "3")])
+        self.header = Header(session, [(b.title, b.key) for b in BENCHES])
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
-        self.tank = TankBench(session)
         self.brief = BriefCard(session)
         self.benches = QStackedWidget()
-        self._lines: LinesBench | None = None
-        self._fitout: FitoutBench | None = None
-        self.benches.addWidget(self.tank)
+        self._built: dict[str, QWidget] = {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
         self.message = QLabel()
@@ -79,6 +78,7 @@ class Window(QMainWindow):
         self.message.setAccessibleName("Message")
         self.message.hide()
         self._lay_out()
+        self.bench("Tank")
         self._make_actions()
         self._fill_header()
         session.said.connect(self.say)
@@ -90,25 +90,25 @@ class Window(QMainWindow):
         self._retitle()
         self.tank.view.setFocus()
 
+    def bench(self, title: str) -> QWidget:
+        """A bench by its title, built when it is first asked for, so that the window is there sooner."""
+        if title not in self._built:
+            entry = next(b for b in BENCHES if b.title == title)
+            self._built[title] = made = entry.build(self.session)
+            self.benches.addWidget(made)
+        return self._built[title]
+
     @property
     def lines(self) -> LinesBench:
-        """The Lines bench, built when it is first asked for, so that the window is there sooner."""
-        if self._lines is None:
-            from yellowbob.app.benches.lines.bench import LinesBench
-
-            self._lines = LinesBench(self.session)
-            self.benches.addWidget(self._lines)
-        return self._lines
+        return cast("LinesBench", self.bench("Lines"))
 
     @property
     def fitout(self) -> FitoutBench:
-        """The Fit-out bench, built when it is first asked for."""
-        if self._fitout is None:
-            from yellowbob.app.benches.fitout.bench import FitoutBench
+        return cast("FitoutBench", self.bench("Fit-out"))
 
-            self._fitout = FitoutBench(self.session)
-            self.benches.addWidget(self._fitout)
-        return self._fitout
+    @property
+    def tank(self) -> TankBench:
+        return cast("TankBench", self.bench("Tank"))
 
     def _lay_out(self) -> None:
         ground = QWidget()
@@ -133,36 +133,16 @@ class Window(QMainWindow):
 
     # ---- commands
 
-    def _action(self, words: str, keys: list[str], done: Callable[[], object]) -> QAction:
-        action = QAction(words, self)
-        action.setShortcuts([QKeySequence(k) for k in keys])
-        action.triggered.connect(lambda: done())
-        self.addAction(action)
-        self.actions_by_name[words] = action
-        return action
-
     def _make_actions(self) -> None:
-        self._action("Open a design", ["Ctrl+O"], self.ask_open)
-        self._action("Save", ["Ctrl+S"], self.save)
-        self._action("Save as", ["Ctrl+Shift+S"], self.ask_save)
-        self._action("Sheet at true scale", ["Ctrl+P"], self.ask_sheet)
-        self._action("Undo", ["Ctrl+Z"], self.session.undo.undo)
-        self._action("Redo", ["Ctrl+Shift+Z", "Ctrl+Y"], self.session.undo.redo)
-        self._action("Lines bench", ["1"], lambda: self.show_bench("Lines"))
-        self._action("Fit-out bench", ["2"], lambda: self.show_bench("Fit-out"))
-        self._action("Tank bench", ["3"], lambda: self.show_bench("Tank"))
-        for number, name in enumerate(self.tank.paged.keys, start=1):
-            self._action(f"Tank: {name}", [f"Alt+{number}"], partial(self.show_tank_page, name))
-        self._action("Pose the lure", ["P"], lambda: self.show_tank_page("Pose it"))
-        self._action("Throw it in", ["T"], self.throw)
-        self._action("Turn over the brief", ["B"], self.turn_brief)
-        self._action("Next piece", ["Ctrl+."], lambda: self.session.pick_next(1))
-        self._action("Previous piece", ["Ctrl+,"], lambda: self.session.pick_next(-1))
-        self._action("Remove the piece", ["Del"], self._remove_selected)
-        self._action("Day or evening colours", ["Ctrl+E"], self.turn_colours)
-        self._action("Change units", ["Ctrl+U"], self.next_units)
-        self._action("Keys", ["?", "F1"], self.show_keys)
-        self._action("Close", ["Ctrl+Q"], self.close)
+        for one in ACTIONS:
+            action = QAction(one.words, self)
+            action.setShortcuts([QKeySequence(k) for k in one.keys])
+            action.triggered.connect(partial(self._do, one))
+            self.addAction(action)
+            self.actions_by_name[one.name] = action
+
+    def _do(self, one: Action, _: bool = False) -> None:
+        one.done(self)
 
     def _fill_header(self) -> None:
         line = self.header.buttons
@@ -242,11 +222,10 @@ class Window(QMainWindow):
             self.say(f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule.")
 
     def show_bench(self, name: str) -> None:
-        bench: LinesBench | FitoutBench | TankBench = (
-            self.lines if name == "Lines" else self.fitout if name == "Fit-out" else self.tank
-        )
-        self.benches.setCurrentWidget(bench)
+        widget = self.bench(name)
+        self.benches.setCurrentWidget(widget)
         self.header.tabs.show_bench(name)
+        bench = cast(Bench, widget)
         bench.cards.setVisible(not self.brief.isVisible())
         bench.view.setFocus()
 
@@ -264,21 +243,17 @@ class Window(QMainWindow):
         self.show_bench("Tank")
         self.tank.open_check(key)
 
-    def _remove_selected(self) -> None:
-        if self._lines is not None and self.benches.currentWidget() is self._lines:
-            self._lines.view.remove_point()
-        else:
-            self.tank.piece.remove.click()
+    def remove_selected(self) -> None:
+        cast(Bench, self.benches.currentWidget()).remove_selected()
 
     def turn_brief(self) -> None:
         """Show the brief in place of the bench's cards, or turn it back. What goes makes room for what comes."""
         brief = not self.brief.isVisible()
         if not brief:
             self.brief.hide()
-        for bench in (self._lines, self._fitout, self.tank):
-            if bench is not None:
-                bench.cards.setVisible(not brief)
-                settle_layout(bench)
+        for bench in self._built.values():
+            cast(Bench, bench).cards.setVisible(not brief)
+            settle_layout(bench)
         settle_layout(self.benches)
         if brief:
             self.brief.show()
@@ -311,13 +286,8 @@ class Window(QMainWindow):
         if self.message.isVisible() and self.message.text().startswith("<table"):
             self.say("")
             return
-        rows = [(a.shortcuts()[0].toString(), a.text()) for a in self.actions_by_name.values()]
-        rows += [("arrows", "Nudge the piece 0.1 mm"), ("Shift+arrows", "Nudge it 1 mm"), (", and .", "Select a piece"),
-                 ("F2", "Take a reading"), ("Tab", "Next field"), ("Esc", "Put a field back")]  # fmt: skip
-        cells = [f"<td><b>{keys}</b>&nbsp;&nbsp;</td><td>{words}&nbsp;&nbsp;&nbsp;&nbsp;</td>" for keys, words in rows]
-        lines = ["<tr>" + "".join(cells[i : i + 4]) + "</tr>" for i in range(0, len(cells), 4)]
         self.message.setTextFormat(Qt.TextFormat.AutoText)
-        self.say("<table>" + "".join(lines) + "</table>")
+        self.say(key_table())
 
     def _retitle(self) -> None:
         mark = "" if self.session.saved else " *"

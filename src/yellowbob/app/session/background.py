@@ -43,7 +43,9 @@ class _Task(QRunnable):
             self.words.done.emit(self.kind, self.number, self.work(self._told))
         except YellowBobError as error:
             self.words.failed.emit(self.kind, self.number, str(error))
-        except Exception as error:  # whatever it is, the task has ended: it is shown and written down, never left running
+        except (
+            Exception
+        ) as error:  # whatever it is, the task has ended: it is shown and written down, never left running
             log.exception("the task '%s' failed", self.kind)
             told = f"{self.kind}: something went wrong ({type(error).__name__}: {error}); it can be tried again"
             self.words.failed.emit(self.kind, self.number, told)

@@ -263,9 +263,7 @@ class WoodWaterCard(Card):
 
     def _density(self, value: float) -> None:
         design = self.session.design
-        self.session.edit(
-            design.of_material(density_g_ml=value, measured=False, density_u_g_ml=None), "density"
-        )
+        self.session.edit(design.of_material(density_g_ml=value, measured=False, density_u_g_ml=None), "density")
 
     def _water(self, name: str) -> None:
         self._set_water(f"{name} water", name=name, salinity_g_kg=None)

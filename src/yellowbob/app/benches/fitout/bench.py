@@ -54,6 +54,10 @@ class FitoutBench(QWidget):
         self.paged.turned.connect(lambda name: self.view.setMinimumHeight(200 if self.paged.is_tall(name) else 300))
         self.show_page("Pieces")
 
+    def remove_selected(self) -> None:
+        """Take the selected piece off."""
+        self.piece.remove.click()
+
     def show_page(self, name: str) -> None:
         """Turn to a page under the drawing; the shelf's list takes more of the room."""
         self.paged.turn_to(name)

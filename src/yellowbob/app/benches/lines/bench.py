@@ -65,6 +65,10 @@ class LinesBench(QWidget):
         column.addWidget(self.pages, 1)
         column.addWidget(self.cards)
 
+    def remove_selected(self) -> None:
+        """Take the selected point out."""
+        self.view.remove_point()
+
     def show_drawing(self) -> None:
         self.pages.setCurrentWidget(self.view)
         self.view.setFocus()

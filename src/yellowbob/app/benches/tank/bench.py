@@ -107,6 +107,10 @@ class TankBench(QWidget):
     def checks(self) -> ChecksPage:
         return cast("ChecksPage", self.paged.page("Checks"))
 
+    def remove_selected(self) -> None:
+        """Take the selected piece off."""
+        self.piece.remove.click()
+
     def open_check(self, key: str) -> None:
         """Turn to the checks, at one of them."""
         self.paged.turn_to("Checks")

@@ -13,7 +13,7 @@ from yellowbob.checks.registry import Verdict, verdicts
 from yellowbob.checks.verdict import heeded_again, with_set_aside
 from yellowbob.ground.errors import YellowBobError
 
-ORDER = {"failed": 0, "watch": 1, "unknown": 2, "good": 3}
+ORDER = {"failed": 0, "watch": 1, "unknown": 2, "pending": 3, "good": 4}
 
 
 class ChecksPage(CardPage):
@@ -58,7 +58,7 @@ class ChecksPage(CardPage):
         if self.session.fault:
             return
         now = self.chosen()
-        self.shown = sorted(verdicts(self.session.study), key=lambda v: (bool(v.aside), ORDER[v.state]))
+        self.shown = sorted(verdicts(self.session.study, wait=False), key=lambda v: (bool(v.aside), ORDER[v.state]))
         self.list.blockSignals(True)
         self.list.clear()
         for verdict in self.shown:

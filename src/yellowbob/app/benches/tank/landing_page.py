@@ -12,8 +12,8 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from yellowbob.afloat.immersion import height_for_mass
-from yellowbob.afloat.landing import Righting, level_axis, righting
 from yellowbob.afloat.rest import up_from
+from yellowbob.afloat.righting import Righting, level_axis, righting
 from yellowbob.app.benches.tank.player import Player
 from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.benches.tank.rest_map import RestMapView

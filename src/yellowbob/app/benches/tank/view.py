@@ -3,26 +3,22 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 
-from yellowbob.afloat.immersion import capillary
 from yellowbob.afloat.rest import Rest
+from yellowbob.app.benches.tank.figures import TankFigures
 from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
-from yellowbob.app.widgets.camera import level_axes, side_camera, small_view
-from yellowbob.app.widgets.fields import Units
-from yellowbob.app.widgets.theme import Look, colour, font, width_of
+from yellowbob.app.widgets.camera import level_axes, side_camera
+from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.design.edits import Grip, grips, moved
-from yellowbob.ground.quantities import show
-from yellowbob.lines.mesh import Mesh
+from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.picture import View
 from yellowbob.study import Study, of
 
@@ -31,11 +27,9 @@ Array = NDArray[np.float64]
 NUDGE_MM = 0.1
 SHIFT_TIMES = 10
 GRAB_PX = 14.0
-FINE_MM2 = 80.0
-"""A waterplane smaller than this is fine enough for the meniscus to count: the band it puts on the draft is shown."""
 
 
-class TankView(QWidget):
+class TankView(TankFigures):
     """Shows `session.rest`; drags and arrow keys move the selected piece."""
 
     def __init__(self, session: Session, poser: Poser | None = None) -> None:
@@ -50,8 +44,6 @@ class TankView(QWidget):
         self._drag: tuple[Grip, QPointF] | None = None
         self._held: float | None = None
         self.frames = 0
-        self._plan: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
-        self._ruler: tuple[tuple[Any, ...], QPixmap] | None = None
         self._camera: tuple[Study, Rest | None, QSize, View] | None = None
         session.changed.connect(self.update)
         session.picked.connect(self.update)
@@ -63,10 +55,6 @@ class TankView(QWidget):
         return QSize(944, 470)
 
     # ---- where things are
-
-    def up(self) -> Array:
-        rest = self.session.shown
-        return np.asarray(rest.up if rest is not None else (0.0, 0.0, 1.0), dtype=float)
 
     def camera(self) -> View:
         """The side view as it is drawn now."""
@@ -118,9 +106,7 @@ class TankView(QWidget):
         session = self.session
         try:
             view = self.camera()
-        except Exception as error:
-            if not session.fault:
-                raise
+        except YellowBobError as error:
             self._paint_fault(painter, area, session.fault or str(error))
             return
         study, rest, up = session.study, session.shown, self.up()
@@ -156,110 +142,6 @@ class TankView(QWidget):
         self.frames += 1
         if self.frames == 1 and not Warm.ready:
             QTimer.singleShot(30, lambda: session.loader.load(self.update))
-
-    def _paint_centres(self, painter: QPainter, view: View) -> None:
-        rest, study = self.session.rest, self.session.study
-        if rest is None:
-            return
-        g = view.pixels(np.asarray(of.afloat(study).centre_mm))
-        b = view.pixels(np.asarray(rest.buoyancy_mm))
-        painter.setPen(QPen(colour(Look.now.ink), 1, Qt.PenStyle.DotLine))
-        painter.drawLine(QPointF(b[0], min(g[1], b[1]) - 46), QPointF(b[0], max(g[1], b[1]) + 46))
-        paint.paint_centre(painter, (b[0], b[1]), "B", colour(Look.now.water_ink), label_left=False)
-        paint.paint_centre(painter, (g[0], g[1]), "G", colour(Look.now.ink), label_left=True)
-
-    def _paint_small(self, painter: QPainter, view: View) -> None:
-        study, up = self.session.study, self.up()
-        painter.setFont(font(8.5))
-        right = self.width() - 18.0
-        scale = view.scale * 0.45
-        painter.setPen(colour(Look.now.soft))
-        painter.drawText(QRectF(right - 120, 8, 120, 16), Qt.AlignmentFlag.AlignRight, "from the tail")
-        painter.drawText(QRectF(right - 330, 8, 190, 16), Qt.AlignmentFlag.AlignLeft, "plan")
-        mesh = of.whole(study)
-        self._paint_plan(painter, right - 330, 26, scale)
-        _, starboard = level_axes(up)
-        tail = small_view(mesh, starboard, up, (right - 118, 26, 118, 66), scale)
-        paint.paint_solid(painter, mesh, tail, small=True)
-        rest = self.session.shown
-        if rest is not None:
-            y = tail.origin[1] - tail.scale * (rest.height_mm - float(tail.place @ up))
-            painter.setPen(QPen(colour(Look.now.water_ink), 2))
-            painter.drawLine(QPointF(right - 112, y), QPointF(right - 2, y))
-
-    def _paint_plan(self, painter: QPainter, x: float, y: float, scale: float) -> None:
-        """The plan does not change with the attitude: painted once for each shape and size."""
-        mesh, wanted = of.whole(self.session.study), (scale, self.devicePixelRatioF(), Look.now, Warm.ready)
-        if self._plan is None or self._plan[0] is not mesh or self._plan[1] != wanted:
-            image = QPixmap(QSize(190, 62) * self.devicePixelRatioF())
-            image.setDevicePixelRatio(self.devicePixelRatioF())
-            image.fill(Qt.GlobalColor.transparent)
-            inner = QPainter(image)
-            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
-            plan = small_view(mesh, np.array([1.0, 0, 0]), np.array([0, 1.0, 0]), (1, 1, 188, 60), scale)
-            paint.paint_solid(inner, mesh, plan, small=True)
-            inner.end()
-            self._plan = (mesh, wanted, image)
-        painter.drawPixmap(QPointF(x, y), self._plan[2])
-
-    def _paint_ruler(self, painter: QPainter, area: QRectF, surface: float, zero: float, scale: float) -> None:
-        """The ruler depends on scale and unit alone: painted once for each, then shifted along."""
-        ratio = self.devicePixelRatioF()
-        wanted = (scale, Units.of("length"), self.width(), ratio, Look.now)
-        if self._ruler is None or self._ruler[0] != wanted:
-            image = QPixmap(QSize(self.width() + 40, 30) * ratio)
-            image.setDevicePixelRatio(ratio)
-            image.fill(Qt.GlobalColor.transparent)
-            inner = QPainter(image)
-            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
-            paint.paint_ruler(inner, QRectF(0, 0, self.width() + 40, 30), 28.0, 20.0, scale)
-            inner.end()
-            self._ruler = (wanted, image)
-        painter.save()
-        painter.setClipRect(area.adjusted(0, 0, -16, 0))
-        painter.drawPixmap(QPointF(zero - 20.0, surface - 28.0), self._ruler[1])
-        painter.restore()
-        painter.setFont(font(8))
-        painter.setPen(colour(Look.now.water_ink))
-        words = f"{Units.of('length')} along the water"
-        painter.drawText(QRectF(area.right() - 130, surface + 5, 122, 16), Qt.AlignmentFlag.AlignRight, words)
-
-    def _paint_figures(self, painter: QPainter) -> None:
-        """The large figures: attitude, what shows, draft; unit once."""
-        rest = self.session.shown
-        if rest is None:
-            painter.setPen(colour(Look.now.bad))
-            painter.setFont(font(26, bold=True))
-            painter.drawText(QPointF(20, 46), "Sinks")
-            painter.setFont(font(10))
-            weight = of.buoyancy(self.session.study).sinking_weight_g
-            unit = Units.of("mass")
-            painter.drawText(QPointF(20, 68), f"weighs {show(weight, unit)} {unit} under water")
-            return
-        pitch, roll = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
-        way = "nose up" if pitch > 0.05 else "nose down" if pitch < -0.05 else "level"
-        words = way if abs(roll) < 0.05 else f"{way}, {abs(roll):.1f}° to {'starboard' if roll > 0 else 'port'}"
-        if rest.neutral:
-            words += ", any side up"
-        unit = Units.of("length")
-        top = float((of.whole(self.session.study).vertices @ self.up()).max()) - rest.height_mm
-        under = "draft"
-        if self.session.posture is None and 0.0 < rest.waterplane_mm2 < FINE_MM2:
-            band = capillary(of.afloat(self.session.study), rest.up, rest.height_mm).draft_mm
-            under = f"draft, ± {show(band, unit)} by the meniscus"
-        figures = [(f"{abs(pitch):.1f}°", "", words), (show(max(top, 0.0), unit), unit, "shows above water"),
-                   (show(rest.draft_mm, unit), unit, under)]  # fmt: skip
-        x = 20.0
-        for number, unit_words, label in figures:
-            painter.setFont(font(25, True))
-            wide = width_of(number, 25, True)
-            painter.setPen(colour(Look.now.ink))
-            painter.drawText(QPointF(x, 46), number)
-            painter.setFont(font(10))
-            painter.setPen(colour(Look.now.soft))
-            painter.drawText(QPointF(x + wide + 4, 46), unit_words)
-            painter.drawText(QPointF(x, 66), label)
-            x += max(wide + 8 + width_of(unit_words, 10), width_of(label, 10)) + 26
 
     def _paint_fault(self, painter: QPainter, area: QRectF, words: str) -> None:
         box = QRectF(16, area.bottom() - 62, area.width() - 32, 48)

@@ -1,0 +1,13 @@
+"""What is needed of a serial port."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+
+class Port(Protocol):
+    """What is needed of a serial port; pyserial's has it, and so do the simulated devices."""
+
+    def write(self, data: bytes, /) -> int | None: ...
+    def readline(self) -> bytes: ...
+    def close(self) -> None: ...
