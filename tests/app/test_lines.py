@@ -162,12 +162,12 @@ def test_a_print_shells_split_line_is_dragged(qtbot: QtBot, bench: Window) -> No
     assert now.volume_mm3 < hollow.volume_mm3
 
 
-def test_a_thin_rim_is_marked(bench: Window) -> None:
+def test_a_thin_rim_is_marked(qtbot: QtBot, bench: Window) -> None:
     session = bench.session
-    bench.lines.cuts._set("diameter_mm", 20.6)
+    bench.lines.cuts._set("diameter_mm", "diameter", 20.6)
     session.settle()
     assert of.thin(session.study)
-    assert bench.verdict._cells["wall"].verdict.state == "watch"
+    qtbot.waitUntil(lambda: bench.verdict._cells["wall"].verdict.state == "watch", timeout=8000)
     bench.lines.view.grab()
 
 
@@ -200,7 +200,7 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
 def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
     bench.lines.show_ladder()
     page = bench.lines.ladder
-    assert page.table.rowCount() == 9
+    qtbot.waitUntil(lambda: page.table.rowCount() == 9, timeout=20_000)
     assert "smallest" in page.words.text()
     page.grab()
     type_into(qtbot, page.length, "90")

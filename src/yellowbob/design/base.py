@@ -35,6 +35,14 @@ def replaced(model: M, **changes: Any) -> M:
         raise BadInput(f"{named}: {describe(error)}") from None
 
 
+def made(kind: type[M], **fields: Any) -> M:
+    """A new part of a document. Raises BadInput with the field and what is wrong with it."""
+    try:
+        return kind.model_validate(fields)
+    except ValidationError as error:
+        raise BadInput(f"{kind.__name__.lower()}: {describe(error)}") from None
+
+
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 Words = Annotated[str, Field(max_length=4000)]
 Place = Annotated[float, Field(ge=-LONGEST_MM, le=LONGEST_MM)]

@@ -220,7 +220,7 @@ def write_sheet(study: Study, path: Path | str) -> None:
     )
     page.text(
         MARGIN_MM, height - 22,
-        f"{study.design.kind} · {body.material} {body.density_g_ml:.3f} g/mL · water {water.temperature_c:g} °C, "
+        f"{study.design.kind} · {body.material.name} {body.density_g_ml:.3f} g/mL · water {water.temperature_c:g} °C, "
         f"{water.density_g_ml:.4f} g/mL · {sits}", 8.5,
     )  # fmt: skip
     shift = MARGIN_MM + 14.0 - x0

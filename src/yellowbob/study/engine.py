@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from threading import local
 from typing import Any, Generic, TypeVar
 
 from yellowbob.design.model import Design
@@ -69,6 +70,14 @@ def drawn(read: Callable[[Design], T]) -> Result[T]:
     return Result(work, leaf=True)
 
 
+class _Doing(local):
+    """What a thread is at in a study: the results being worked out, outermost first, and whether it is in a hurry."""
+
+    def __init__(self) -> None:
+        self.asking: list[list[tuple[Result[Any], Any]]] = []
+        self.hurry = False
+
+
 @dataclass(frozen=True, eq=False)
 class _Kept:
     value: Any
@@ -87,8 +96,7 @@ class Study:
         self._kept: dict[Result[Any], _Kept] = dict(before._kept) if before is not None else {}
         self._sure: dict[Result[Any], Any] = {}
         self._each: dict[str, tuple[tuple[Any, Any], ...]] = dict(before._each) if before is not None else {}
-        self._asking: list[list[tuple[Result[Any], Any]]] = []
-        self._hurry = False
+        self._doing = _Doing()
         self._build: Design | None = None
         self._forecast: Study | None = None
         self._before = before if design.weighings else None
@@ -132,8 +140,8 @@ class Study:
             value: T = self._sure[asked]
         else:
             value = self._sure[asked] = self._found(asked)
-        if self._asking:
-            self._asking[-1].append((asked, value))
+        if self._doing.asking:
+            self._doing.asking[-1].append((asked, value))
         return value
 
     def _found(self, asked: Result[T]) -> T:
@@ -148,34 +156,34 @@ class Study:
         if kept is not None and self._holds(kept):
             value: T = kept.value
             return value
-        if asked.slow and self._hurry:
+        if asked.slow and self._doing.hurry:
             known = asked.recall(self) if asked.recall is not None else None
             if known is None:
                 raise NotYet(asked)
-        self._asking.append([])
+        self._doing.asking.append([])
         try:
             value = asked.work(self)
         finally:
-            rests_on = self._asking.pop()
+            rests_on = self._doing.asking.pop()
         self._kept[asked] = _Kept(value, tuple(dict(rests_on).items()))
         return value
 
     def _holds(self, kept: _Kept) -> bool:
         """Whether all that a kept value rests on is still the very same."""
-        self._asking.append([])
+        self._doing.asking.append([])
         try:
             return all(self.get(asked) is value for asked, value in kept.asked)
         finally:
-            self._asking.pop()
+            self._doing.asking.pop()
 
     @contextmanager
     def in_a_hurry(self) -> Iterator[None]:
         """While it lasts, nothing slow is worked out: asking for it raises NotYet."""
-        before, self._hurry = self._hurry, True
+        before, self._doing.hurry = self._doing.hurry, True
         try:
             yield
         finally:
-            self._hurry = before
+            self._doing.hurry = before
 
     def knows(self, asked: Result[Any]) -> bool:
         """Whether a result can be had without slow work. What it rests on that is quick is worked out on the way."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from yellowbob.design.base import made
 from yellowbob.design.model import Design, Stage, Weighing
 from yellowbob.design.record import STAGES
 from yellowbob.fitout.budget import read_weighing, with_fitting_mass
@@ -60,11 +61,11 @@ def weighed(
     for key in shares or {}:
         if key not in things:
             raise BadInput(f"nothing on the slip has the key '{key}'; there are {', '.join(things)}")
-    made = Weighing(
-        stage=stage, mass_g=mass_g, u_g=u_g, shares=dict(shares or {}), note=note, then=things,
+    one = made(
+        Weighing, stage=stage, mass_g=mass_g, u_g=u_g, shares=dict(shares or {}), note=note, then=things,
         densities={p.name: p.density_g_ml for p in study.design.pieces},
     )  # fmt: skip
-    return study.design.but(weighings=(*study.design.weighings[-(MOST_WEIGHINGS - 1) :], made))
+    return study.design.but(weighings=(*study.design.weighings[-(MOST_WEIGHINGS - 1) :], one))
 
 
 def with_reading(study: Study, text: str) -> Design:

@@ -104,7 +104,8 @@ def causes_of_lines(design: Design) -> dict[str, tuple[tuple[str, float], ...]]:
         film, soak = coat.film_mm * coat.coats * coat.density_g_ml, coat.soak_g_m2 / 1000.0
         whole = film + soak
         shares = (film / whole, soak / whole) if whole > 0 else (1.0, 0.0)
-        out[f"coat:{key}"] = ((f"film:{key}", shares[0]), (f"soak:{key}", shares[1]))
+        both = ((f"film:{key}", shares[0]), (f"soak:{key}", shares[1]))
+        out[f"coat:{key}"] = tuple((cause, share) for cause, share in both if share > 0.0)
     for key in causes_of(design):
         if not key.startswith(("density:", "film:", "soak:")):
             out[key] = ((key, 1.0),)

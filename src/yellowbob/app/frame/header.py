@@ -103,7 +103,7 @@ class Header(QFrame):
         self.name.setText(design.name)
         fish = f"{design.brief.fish} " if design.brief.fish else ""
         self.about.setText(
-            f"{fish}{design.kind} · {design.body.material} · {design.water.name} {design.water.temperature_c:g} °C"
+            f"{fish}{design.kind} · {design.body.material.name} · {design.water.name} {design.water.temperature_c:g} °C"
         )
         if session.recovery.trouble:
             self.state.setText(f"! {session.recovery.trouble}")

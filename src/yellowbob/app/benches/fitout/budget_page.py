@@ -47,7 +47,7 @@ class BudgetPage(Page):
         self.things = QListWidget()
         self.things.setAccessibleName("What lay on the scale")
         self.things.setToolTip("What lay on the scale at the chosen weighing")
-        self.things.setMinimumWidth(190)
+        self.things.setFixedWidth(140)
         self.things.itemChanged.connect(self._ticked)
         self.beside.setDirection(QBoxLayout.Direction.LeftToRight)
         self.beside.addWidget(self.things)

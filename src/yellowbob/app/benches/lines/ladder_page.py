@@ -57,12 +57,16 @@ class LadderPage(QWidget):
         column.addWidget(self.table, 1)
 
     def refresh(self) -> None:
-        """Climb the ladder for the design as it is."""
-        try:
-            self.ladder = ladder(self.session.design, FACTORS)
-        except YellowBobError as error:
-            self.words.setText(f"! {error}")
-            return
+        """Climb the ladder for the design as it is, off the interface's thread."""
+        design = self.session.design
+        self.words.setText("Working every size out …")
+        self.session.tasks.start("ladder", lambda _: ladder(design, FACTORS), self._climbed, self._refuse)
+
+    def _refuse(self, words: str) -> None:
+        self.words.setText(f"! {words}")
+
+    def _climbed(self, found: Ladder) -> None:
+        self.ladder = found
         unit, mass = Units.of("length"), Units.of("mass")
         self.length.show_value(self.session.design.shape.length_mm)
         self.table.setRowCount(len(self.ladder.rungs))

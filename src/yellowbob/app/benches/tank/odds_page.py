@@ -98,7 +98,7 @@ class OddsPage(CardPage):
 
     def start(self) -> None:
         """Draw and settle, off the interface's thread."""
-        study, builds = self.session.study, self.builds.value()
+        study, builds = self.session.study.apart(), self.builds.value()
         self.run.setEnabled(False)
         self.halt.setEnabled(True)
         self.bar.setValue(0)

@@ -60,7 +60,7 @@ class Poser(QObject):
             else:
                 pose = Pose(0.0, mass_g=0.6 * of.buoyancy(session.study).lift_g)
         try:
-            self.work = ballasting(session.design, pose, before=session.study)
+            self.work = ballasting(session.design, pose, before=session.study.apart())
         except (YellowBobError, ValueError) as error:
             self.refused.emit(str(error))
             return False

@@ -122,7 +122,7 @@ class VariantsPage(CardPage):
 
     def compare(self) -> None:
         """Settle the variants off the interface's thread."""
-        study, make = self.session.study, WAYS[self.way.currentText()]
+        study, make = self.session.study.apart(), WAYS[self.way.currentText()]
         try:
             changes = make(study.build)
         except YellowBobError as error:
@@ -150,9 +150,10 @@ class VariantsPage(CardPage):
         return next((q for q in self._known.values() if q.words == self.what.currentText()), None)
 
     def sweep(self) -> None:
-        one, study = self.quantity(), self.session.study
+        one = self.quantity()
         if one is None:
             return
+        study = self.session.study.apart()
         share = (one.now - one.low) / (one.high - one.low)
         self.slider.blockSignals(True)
         self.slider.setValue(round(SLIDER * min(1.0, max(0.0, share))))
