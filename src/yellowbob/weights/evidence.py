@@ -118,7 +118,7 @@ def _row(weighing: Weighing, design: Design, slip: Slip, causes: dict[str, Cause
     lain: dict[str, float] = {}
     for key, mass in (weighing.then or now).items():
         share = share_on_scale(weighing, key)
-        if share == 0.0:
+        if share == 0.0 or mass == 0.0:
             continue
         for cause, part in goes_with.get(key, ((key, 1.0),)):
             grams = share * part * mass
