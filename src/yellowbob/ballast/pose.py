@@ -98,6 +98,8 @@ def plane_of(base: Afloat, pose: Pose) -> float:
         raise BadInput("a pose needs one of draft, freeboard or finished mass: each of them fixes the waterline")
     up = pose.up
     if pose.mass_g is not None:
+        if pose.mass_g <= 0.0:
+            raise BadInput(f"a finished mass of {pose.mass_g:g} g cannot be; want more than nothing")
         return height_for_mass(base, up, pose.mass_g)
     along = base.hull.vertices @ up
     if pose.draft_mm is not None:

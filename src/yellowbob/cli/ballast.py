@@ -65,6 +65,8 @@ def ballast(
     study = study_of(file)
     pose = _pose(study, pitch, draft, freeboard, mass)
     radius = read_quantity(slug, "length") / 2 if slug is not None else None
+    if radius is not None and not 0.0 < radius <= 500.0:
+        raise BadInput(f"--slug {2 * radius:g} mm: a slug is thicker than nothing, up to 1 m")
     work = ballasting(study.design, pose, tuple(keep or ()), radius)
     picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead)
     tried = remedies(work) if not work.locus.feasible else []

@@ -135,6 +135,8 @@ def budget(
     wanted, words = target_of(study.design, of.slip(study).finished.mass_g)
     if target is not None:
         wanted, words = read_quantity(target, "mass"), "as given"
+        if wanted <= 0:
+            raise BadInput(f"--target {wanted:g} g: want more than nothing")
     found = budget_of(of.slip(study), of.buoyancy(study).lift_g, wanted)
     report = budget_report(study.design.name, found, words)
     if as_json:

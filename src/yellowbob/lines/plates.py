@@ -8,8 +8,10 @@ from typing import Any
 import manifold3d
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import ValidationError
 
 from yellowbob.design.base import Model
+from yellowbob.design.faults import describe
 from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
 from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import BadShape
@@ -106,7 +108,10 @@ PLATES: dict[type[Model], Callable[[Any], manifold3d.Manifold]] = {
 
 def plate_solid(shape: Model, name: str) -> manifold3d.Manifold:
     """The closed solid of a shape beside the body. Raises BadShape when its outline encloses nothing."""
-    solid = PLATES[type(shape)](shape)
+    try:
+        solid = PLATES[type(shape)](shape)
+    except ValidationError as error:
+        raise BadShape(f"{name}: {describe(error)}") from None
     if solid.is_empty() or solid.volume() <= 1e-6:
         raise BadShape(f"{name}: its outline encloses nothing; give it length and width")
     return solid

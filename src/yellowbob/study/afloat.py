@@ -11,7 +11,7 @@ from yellowbob.afloat.landing import RestMap, rest_map
 from yellowbob.afloat.remembered import keep, recall
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.design.model import Design, Water
-from yellowbob.ground.errors import NoRest
+from yellowbob.ground.errors import BadShape, NoRest
 from yellowbob.ground.water import WaterState, named_water
 from yellowbob.lines.mesh import Mesh, grown
 from yellowbob.lines.solids import subtract, unite
@@ -20,6 +20,9 @@ from yellowbob.study.lines import hollows, outer, parts, shells
 from yellowbob.study.weights import fittings, holes, slip, wires
 from yellowbob.weights.finish import film_mm
 from yellowbob.weights.wet import wet_point, wet_run
+
+LEAST_G = 1e-6
+"""What weighs less is nothing."""
 
 
 @dataclass(frozen=True)
@@ -102,8 +105,14 @@ def hull(study: Study) -> Mesh:
 
 @result
 def afloat(study: Study) -> Afloat:
-    """The finished build in its water. Raises BadShape where it weighs nothing."""
+    """The finished build in its water. Raises BadShape where nothing of it is left."""
     mass = slip(study).finished
+    if not mass.mass_g > LEAST_G:
+        raise BadShape(
+            f"nothing is left of it: all that was taken away leaves {mass.mass_g:.3g} g; make holes, cuts or slots smaller"
+        )
+    if not len(hull(study).faces) or hull(study).volume_mm3 <= 0.0:
+        raise BadShape("it pushes no water aside: the water fills all of it through its open holes; make them smaller")
     runs = (wet_run(r, w.wire.diameter_mm) for w in wires(study) for r in w.runs)
     points = tuple(p for p in (*map(wet_point, fittings(study)), *runs) if p is not None)
     centre = (float(mass.centre_mm[0]), float(mass.centre_mm[1]), float(mass.centre_mm[2]))

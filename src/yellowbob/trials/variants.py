@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
@@ -197,6 +198,8 @@ def sweep(
         raise BadInput(f"'{key}' cannot be swept here; say one of: {', '.join(known)}")
     if not 2 <= steps <= MOST_STEPS:
         raise BadInput(f"{steps} steps: ask for 2 to {MOST_STEPS}")
+    if not all(math.isfinite(v) for v in (low or 0.0, high or 0.0)):
+        raise BadInput(f"{key}: sweep from one figure to another; {low} to {high} is none")
     one = known[key]
     out, up = [], None
     first = of.upright_rest(study)
