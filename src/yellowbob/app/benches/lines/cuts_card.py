@@ -141,13 +141,13 @@ class CutsCard(Card):
         return made
 
     def _set(self, way: str, words: str, value: float | str | bool) -> None:
-        if self.which is not None:
-            one = get(self.session.design, self.which)
+        one = get(self.session.design, self.which) if self.which is not None else None
+        if self.which is not None and one is not None:
             new = exchanged(self.session.design, self.which, with_figure(one, way, value))
             self.session.edit(new, f"{one.name}: {words}")
 
     def _material(self, name: str) -> None:
-        if self.which is not None and self.which[0] == "part":
+        if self.which is not None and self.which[0] == "part" and get(self.session.design, self.which) is not None:
             number = self.which[1] + 1
             made = of_wood(self.session.design, every_material()[name], number)
             self.session.edit(made, f"{made.pieces[number].name}: {name}")
@@ -157,6 +157,8 @@ class CutsCard(Card):
         if self.which is None:
             return
         piece = get(self.session.design, self.which)
+        if piece is None:
+            return
         lip = piece.shape
         if plan != "own":
             self._set("shape.plan", "plan", plan)
@@ -176,6 +178,6 @@ class CutsCard(Card):
         self.session.edit(design, f"add a {kind}")
 
     def _remove(self) -> None:
-        if self.which is not None:
-            one = get(self.session.design, self.which)
+        one = get(self.session.design, self.which) if self.which is not None else None
+        if self.which is not None and one is not None:
             self.session.edit(removed(self.session.design, self.which), f"remove {one.name}")
