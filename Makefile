@@ -31,6 +31,7 @@ soak: setup
 
 schema: setup
 	$(BIN)/yellow-bob schema > docs/design.schema.json
+	$(BIN)/yellow-bob schema --reports > docs/reports.schema.json
 
 clean:
 	rm -rf build .pytest_cache .mypy_cache .ruff_cache

@@ -51,7 +51,7 @@ def test_a_wire_takes_the_woods_place_and_its_loops_add_to_the_cut() -> None:
     more = of.slip(fitted).on_scale.mass_g - of.slip(bare).on_scale.mass_g
     assert more == pytest.approx(steel - wood, rel=1e-6)
     assert of.wires(fitted)[0].inside_mm == pytest.approx(80.0, abs=1e-6)
-    outside = sum(p.volume_mm3 for p in fitted.afloat.points)
+    outside = sum(p.volume_mm3 for p in of.afloat(fitted).points)
     assert outside == pytest.approx(12 * section, rel=1e-6)
 
 

@@ -147,11 +147,14 @@ def sheet(
 
 
 @app.command()
-def schema() -> None:
-    """Print the JSON Schema of a design file."""
+def schema(
+    reports: Annotated[bool, typer.Option("--reports", help="of what every command prints with --json")] = False,
+) -> None:
+    """Print the JSON Schema of a design file, or of the reports."""
     from yellowbob.design.files import json_schema
+    from yellowbob.reports.contract import report_schemas
 
-    print_json(json_schema())
+    print_json(report_schemas() if reports else json_schema())
 
 
 app.add_typer(shelf_app)

@@ -10,7 +10,7 @@ from yellowbob.design.model import Piece, replaced
 from yellowbob.ground.quantities import Dimension, dimension_of
 
 _WORDS = {"x": "from nose", "rim_x": "rim at", "z": "height", "y": "off centre", "pool": "for varnish"}
-_AXES = (("x", "aft"), ("y", "to starboard"), ("z", "up"))
+_AXES = (("x", "aft"), ("y", "side"), ("z", "up"))
 SKIPPED = ("density_u_g_ml",)
 
 
@@ -45,11 +45,9 @@ def figures_of(one: Any) -> list[Figure]:
     if not isinstance(one, Piece):
         return _own(one)
     found = _own(one.shape, "shape.")
-    named = {figure.words for figure in found}
     for k, (axis, way) in enumerate(_AXES):
-        words = f"place {way}" if f"place {way}" not in named else f"shift {way}"
-        found.append(Figure(f"at_mm.{k}", words, "length", one.at_mm[k]))
-        found.append(Figure(f"turned_deg.{k}", f"turned about {axis}", "angle", one.turned_deg[k]))
+        found.append(Figure(f"at_mm.{k}", f"shift {way}", "length", one.at_mm[k]))
+        found.append(Figure(f"turned_deg.{k}", f"turn, {axis}", "angle", one.turned_deg[k]))
     return found + _own(one.material, "material.")
 
 

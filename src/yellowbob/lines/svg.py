@@ -6,7 +6,7 @@ import json
 import re
 from pathlib import Path
 from typing import Any
-from xml.sax.saxutils import unescape
+from xml.etree import ElementTree
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,13 +72,15 @@ def _levelled(loop: Array) -> Array:
 
 def _kept(path: Path) -> dict[str, Any]:
     """What the program wrote beside the outlines: kind, sections and cuts; empty for another program's drawing."""
-    found = re.search(
-        rf'<metadata id="{METADATA}">(.*?)</metadata>', path.read_text(encoding="utf-8", errors="replace")
-    )
-    if not found:
+    try:
+        root = ElementTree.parse(path).getroot()
+    except (ElementTree.ParseError, OSError):
+        return {}
+    found = next((e for e in root.iter() if e.get("id") == METADATA), None)
+    if found is None or found.text is None:
         return {}
     try:
-        kept = json.loads(unescape(found[1]))
+        kept = json.loads(found.text)
     except ValueError:
         return {}
     return kept if isinstance(kept, dict) else {}

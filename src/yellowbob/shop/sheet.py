@@ -161,9 +161,14 @@ def _hole_outline(page: _Page, hole: Any, origin: tuple[float, float]) -> None:
     page.canvas.setDash()
 
 
+STEEPEST = 0.05
+"""Least of world-up along z at which the waterline is drawn over the side view."""
+
+
 def _waterline(page: _Page, study: Study, origin: tuple[float, float], up: tuple[float, ...], height: float) -> None:
+    if up[2] < STEEPEST:
+        return  # it stands too steep for its water to cross the side view as drawn
     page.ink(WATER, 0.2)
-    page.canvas.setDash(3, 2)
     (x0, _, z0), (x1, _, z1) = of.outer(study).bounds
     x = np.linspace(x0 - 6, x1 + 6, 400)
     z = (height - x * up[0]) / up[2]
@@ -171,6 +176,7 @@ def _waterline(page: _Page, study: Study, origin: tuple[float, float], up: tuple
     if not shown.any():
         return
     x, z = x[shown][[0, -1]], z[shown][[0, -1]]
+    page.canvas.setDash(3, 2)
     page.line(origin[0] + x[0], origin[1] + z[0], origin[0] + x[1], origin[1] + z[1])
     page.canvas.setDash()
     page.text(origin[0] + x[1] + 1, origin[1] + z[1], "water", 6.5)

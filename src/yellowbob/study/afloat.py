@@ -21,7 +21,7 @@ from yellowbob.study.weights import fittings, holes, slip, wires
 from yellowbob.weights.finish import film_mm
 from yellowbob.weights.wet import wet_point, wet_run
 
-LEAST_G = 1e-6
+LEAST_G = 1e-12
 """What weighs less is nothing."""
 
 

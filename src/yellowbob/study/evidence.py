@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from yellowbob.design.base import made
-from yellowbob.design.model import Design, Stage, Weighing
+from yellowbob.design.model import Design, Stage, Weighing, replaced
 from yellowbob.design.record import STAGES
 from yellowbob.fitout.budget import read_weighing, with_fitting_mass
 from yellowbob.ground.errors import BadInput
@@ -66,6 +66,20 @@ def weighed(
         densities={p.name: p.density_g_ml for p in study.design.pieces},
     )  # fmt: skip
     return study.design.but(weighings=(*study.design.weighings[-(MOST_WEIGHINGS - 1) :], one))
+
+
+def with_memory(before: Study, after: Design) -> Design:
+    """An edited design whose weighings remember what things were forecast to weigh before the edit.
+
+    A weighing that was read without that memory speaks of the design as it is when it is read; an edit must not change
+    what it says.
+    """
+    if all(w.then for w in after.weighings):
+        return after
+    things = things_of(forecast_slip(before))
+    densities = {p.name: p.density_g_ml for p in before.design.pieces}
+    kept = tuple(w if w.then else replaced(w, then=things, densities=densities) for w in after.weighings)
+    return after.but(weighings=kept)
 
 
 def with_reading(study: Study, text: str) -> Design:

@@ -12,6 +12,7 @@ from yellowbob.app.widgets.theme import Look, colour, elided, font, width_of
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
+from yellowbob.weights.slip import SlipLine
 
 MARK_MS = 1600
 FOLLOW_MS = 60
@@ -49,15 +50,38 @@ class SlipPanel(QWidget):
     def rows(self) -> list[tuple[str, str, float, str]]:
         """(key, words, grams, style): style is plain, under, sum, head or total."""
         slip, buoyancy = of.slip(self.session.study), of.buoyancy(self.session.study)
-        rows = [(line.key, line.words, line.mass.mass_g, "under" if line.under else "plain")
+        rows = [(line.key, self._words(line), line.mass.mass_g, "under" if line.under else "plain")
                 for line in slip.at("on scale") if abs(line.mass.mass_g) >= 0.005]  # fmt: skip
         rows.append(("on scale", "On the scale now", slip.on_scale.mass_g, "sum"))
         if slip.at("to come"):
             rows.append(("", "Still to come", 0.0, "head"))
-            rows += [(line.key, line.words, line.mass.mass_g, "plain") for line in slip.at("to come")]
+            rows += [(line.key, self._words(line), line.mass.mass_g, "plain") for line in slip.at("to come")]
         rows.append(("finished", "Finished", slip.finished.mass_g, "total"))
         rows.append(("lift", "Water it fills", buoyancy.lift_g, "plain"))
         rows.append(("reserve", "To spare" if buoyancy.floats else "Too heavy by", abs(buoyancy.reserve_g), "plain"))
+        return rows + self._weighed()
+
+    def _words(self, line: SlipLine) -> str:
+        """A line's words; where weighings have moved it, with what was forecast."""
+        if not self.session.study.design.weighings:
+            return line.words
+        forecast = {one.key: one.mass.mass_g for one in of.forecast_slip(self.session.study).lines}
+        before = forecast.get(line.key, line.mass.mass_g)
+        if abs(before - line.mass.mass_g) < 0.005:
+            return line.words
+        return f"{line.words}, was {show(before, Units.of('mass'))}"
+
+    def _weighed(self) -> list[tuple[str, str, float, str]]:
+        """What the scale said, each reading with its forecast; a mark where it cannot be explained."""
+        solved = of.evidence(self.session.study).weighed
+        if not solved:
+            return []
+        unit = Units.of("mass")
+        rows = [("", "What the scale said", 0.0, "head")]
+        for number, one in enumerate(solved):
+            mark = "! " if one.surprising else ""
+            words = f"{mark}{one.weighing.stage}, forecast {show(one.forecast_g, unit)}"
+            rows.append((f"weighing:{number}", words, one.weighing.mass_g, "plain"))
         return rows
 
     def refresh(self, first: bool = False) -> None:
@@ -129,11 +153,10 @@ class SlipPanel(QWidget):
             if box.intersects(QRectF(event.rect())):
                 self._paint_row(painter, left, right, y, height, key, words, show(mass, unit), style)
             y += box.height()
-        buoyancy = of.buoyancy(self.session.study)
-        if buoyancy.floats:
-            self._paint_row(
-                painter, left, right, y, height, "", "that is", f"{buoyancy.reserve_percent:.0f} %", "plain"
-            )
+            if key == "reserve" and of.buoyancy(self.session.study).floats:
+                share = f"{of.buoyancy(self.session.study).reserve_percent:.0f} %"
+                self._paint_row(painter, left, right, y, height, "", "that is", share, "plain")
+                y += height
 
     def _paint_row(
         self, painter: QPainter, left: float, right: float, y: float, height: float, key: str, words: str,

@@ -21,6 +21,7 @@ from yellowbob.design.files import read_design, write_design
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import Result, Study, of
+from yellowbob.study.evidence import with_memory
 from yellowbob.study.sound import buildable
 
 T = TypeVar("T")
@@ -110,6 +111,8 @@ class Session(QObject):
         """Take an edit. `thread` joins a run of them, such as one drag, into one step of undo."""
         if design == self.design:
             return
+        if not self.fault:
+            design = with_memory(self.study, design)
         self.undo.push(_Edit(self, self.design, design, words, f"{thread}#{self._thread}" if thread else ""))
 
     def end_thread(self) -> None:

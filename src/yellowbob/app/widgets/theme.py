@@ -11,6 +11,7 @@ from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPalette
 from PySide6.QtWidgets import QApplication
 
 FAMILY = "Lato"
+_TICK = (Path(__file__).parent / "icons" / "tick.svg").as_posix()
 _ARROW = (Path(__file__).parent / "icons" / "down.svg").as_posix()
 
 
@@ -144,9 +145,11 @@ def _sheet(t: Theme) -> str:
     QMenu::item:disabled {{ color: {t.soft}; }}
     QToolTip {{ background: {t.card}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px; }}
     QCheckBox {{ min-height: 24px; }}
-    QCheckBox::indicator {{ width: 16px; height: 16px; border: 1px solid {t.soft}; border-radius: 3px;
+    QCheckBox::indicator, QListView::indicator {{ width: 16px; height: 16px; border: 1px solid {t.soft}; border-radius: 3px;
         background: {t.card}; }}
-    QCheckBox::indicator:checked {{ background: {t.water_ink}; }}
+    QCheckBox::indicator:checked, QListView::indicator:checked {{ background: {t.water_ink};
+        image: url({_TICK}); }}
+    QListView::indicator:indeterminate {{ background: {t.line}; }}
     QTableWidget {{ background: {t.card}; border: 1px solid {t.line}; gridline-color: {t.line}; }}
     QTableWidget::item:selected {{ background: {t.wood}; color: {t.ink}; }}
     QHeaderView::section {{ background: {t.wood}; border: none; padding: 5px 8px; }}

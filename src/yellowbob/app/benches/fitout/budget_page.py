@@ -47,12 +47,15 @@ class BudgetPage(Page):
         self.things = QListWidget()
         self.things.setAccessibleName("What lay on the scale")
         self.things.setToolTip("What lay on the scale at the chosen weighing")
-        self.things.setFixedWidth(140)
+        self.things.setFixedWidth(210)
+        self.things.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.things.setTextElideMode(Qt.TextElideMode.ElideRight)
         self.things.itemChanged.connect(self._ticked)
         self.beside.setDirection(QBoxLayout.Direction.LeftToRight)
         self.beside.addWidget(self.things)
         self.table = table("The budget", ("", "mass"))
         self.table.horizontalHeader().hide()
+        self.table.setMinimumWidth(232)
         self.beside.addWidget(self.table)
         session.changed.connect(self.refresh)
         self.refresh()
@@ -87,7 +90,8 @@ class BudgetPage(Page):
         self.list.clear()
         for one in self._solved:
             off = one.weighing.mass_g - one.forecast_g
-            words = f"{one.weighing.stage}: {g(one.weighing.mass_g)}, forecast {g(one.forecast_g)} ({signed(off, 2)} g)"
+            more = f"{'+' if off > 0 else ''}{signed(off, 2)} g"
+            words = f"{one.weighing.stage}: {g(one.weighing.mass_g)}, forecast {g(one.forecast_g)} ({more})"
             if one.surprising:
                 words = f"! {words}: {abs(one.sigmas):.1f} σ off" + (f"; {one.likely}?" if one.likely else "")
             self.list.addItem(words)

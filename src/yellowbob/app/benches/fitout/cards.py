@@ -155,7 +155,7 @@ class ClearanceCard(Card):
         unit = Units.of("length")
         found = self.session.ask(of.clearances)
         if found is None:
-            self.heading.setText("Clearances: working them out")
+            self.heading.setText("Clearances …")
             return
         self._rows = sorted(found, key=lambda c: (c.clear, c.distance_mm))
         wrong = sum(not c.clear for c in self._rows)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from typing import Any
 
@@ -11,9 +12,10 @@ from yellowbob.app.benches.fitout.page import Page, fill, table
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, Units
-from yellowbob.design.hardware import Loop
-from yellowbob.design.model import Filler, Fitting, Wire, replaced
+from yellowbob.design.model import Design, Filler, Wire
+from yellowbob.design.wire_edits import with_bend, with_loop, with_new_wire, with_screw_eyes, with_wire
 from yellowbob.ground.quantities import show
+from yellowbob.shelf.fitting import fitting_from
 from yellowbob.shelf.shipped import fillers, hardware, wires
 from yellowbob.study import of
 from yellowbob.weights.wires import cut_length_mm, of_wire
@@ -96,15 +98,12 @@ class WirePage(Page):
             self.table, [[str(n + 1), *(f"{show(c, length)} {length}" for c in p)] for n, p in enumerate(wire.path_mm)]
         )
 
-    def _put(self, wire: Wire, words: str) -> None:
-        listed = list(self.session.design.wires)
-        listed[self.at] = wire
-        self.session.edit(self.session.design.but(wires=tuple(listed)), words)
+    def _edit(self, words: str, make: Callable[[Design, int], Design]) -> None:
+        if self.wire() is not None:
+            self.session.edit(make(self.session.design, self.at), words)
 
     def _set(self, **changes: Any) -> None:
-        wire = self.wire()
-        if wire is not None:
-            self._put(replaced(wire, **changes), f"wire: {', '.join(changes)}")
+        self._edit(f"wire: {', '.join(changes)}", lambda d, at: with_wire(d, at, **changes))
 
     def _stock(self, name: str) -> None:
         stock = wires()[name]
@@ -115,52 +114,23 @@ class WirePage(Page):
         self._set(filler=Filler(material=stock.name, density_g_ml=stock.density_g_ml) if stock else None)
 
     def _loop(self, end: str, field: str, value: Any) -> None:
-        changes = {field: value}
-        wire = self.wire()
-        if wire is None:
-            return
-        others = tuple(one for one in wire.loops if one.end != end)
-        if changes.get("kind") == "none":
-            self._set(loops=others)
-            return
-        old = next((one for one in wire.loops if one.end == end), None)
-        base = old.model_dump() if old else {"end": end}
-        self._set(loops=(*others, Loop.model_validate(base | changes)))
+        self._edit(f"wire: {end} loop", lambda d, at: with_loop(d, at, end, **{field: value}))
 
     def add_wire(self) -> None:
         """A straight wire along the axis, from the tie to past the tail."""
         low, high = of.outer(self.session.study).bounds[:, 0]
-        wire = Wire(name=f"Wire {len(self.session.design.wires) + 1}", diameter_mm=1.0,
-                    path_mm=((float(low) - 5, 0.0, 0.0), (float(high) + 5, 0.0, 0.0)))  # fmt: skip
         self.at = len(self.session.design.wires)
-        self.session.edit(self.session.design.but(wires=(*self.session.design.wires, wire)), "add a wire")
+        self.session.edit(with_new_wire(self.session.design, float(low), float(high)), "add a wire")
 
     def add_bend(self) -> None:
         """A bend half-way along the longest stretch."""
-        wire = self.wire()
-        if wire is None:
-            return
-        path = list(wire.path_mm)
-        longest = max(
-            range(len(path) - 1), key=lambda i: sum((a - b) ** 2 for a, b in zip(path[i], path[i + 1], strict=True))
-        )
-        a, b = path[longest], path[longest + 1]
-        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2 - 2.0)
-        self._set(path_mm=(*path[: longest + 1], middle, *path[longest + 1 :]))
+        self._edit("add a bend", with_bend)
 
     def screw_eyes(self) -> None:
         """Take the wire out and put a screw eye where each end of it was."""
-        from yellowbob.shelf.fitting import fitting_from
-
-        wire, design = self.wire(), self.session.design
+        wire = self.wire()
         if wire is None:
             return
         item = next(h for h in hardware().values() if h.sort == "screw eye" and (h.wire_mm or 0) >= wire.diameter_mm)
-        eyes: list[Fitting] = []
-        for name, at, aim in (("Screw eye, fore", wire.path_mm[0], 0.0), ("Screw eye, aft", wire.path_mm[-1], 180.0)):
-            eyes.append(replaced(fitting_from(item, at, name), aim_deg=aim))
-        listed = tuple(w for n, w in enumerate(design.wires) if n != self.at)
-        self.session.edit(
-            design.but(wires=listed, fittings=(*design.fittings, *eyes)), "screw eyes instead of the wire"
-        )
-        self.at = 0
+        eye = fitting_from(item, wire.path_mm[0], "Screw eye")
+        self._edit("screw eyes instead of the wire", lambda d, at: with_screw_eyes(d, at, eye))

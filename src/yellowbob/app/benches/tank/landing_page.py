@@ -7,9 +7,7 @@ from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout
 
 from yellowbob.afloat.immersion import height_for_mass
 from yellowbob.afloat.rest import up_from
@@ -19,9 +17,10 @@ from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.benches.tank.rest_map import RestMapView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.paged import CardPage
-from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.theme import Look
 from yellowbob.ballast.pose import Pose
 from yellowbob.ground.quantities import Dimension
 from yellowbob.study import of
@@ -31,14 +30,13 @@ Array = NDArray[np.float64]
 AXES = {"roll": 0.0, "pitch": 90.0, "askew, 45°": 45.0}
 
 
-class RightingCurve(QWidget):
+class RightingCurve(Chart):
     """GZ against angle about a level axis, from the rest shown."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__("Righting arm", "no rest to right to")
         self.session = session
         self.setMinimumSize(190, 120)
-        self.setAccessibleName("Righting arm")
         self.bearing_rad = 0.0
         self.curve: Righting | None = None
 
@@ -47,7 +45,17 @@ class RightingCurve(QWidget):
         self.curve = None
         if rest is not None and not self.session.fault:
             self.curve = righting(of.afloat(study), rest.up, level_axis(rest.up, self.bearing_rad))
-        self.update()
+        found = self.curve
+        if found is None:
+            self.say_empty()
+            return
+        self.begin("heel °", "GZ mm")
+        degrees = np.degrees(found.angles_rad)
+        inside = found.angles_rad <= found.range_rad
+        self.filled(degrees[inside], found.arms_mm[inside], Look.now.water_top)
+        self.line(degrees, found.arms_mm, Look.now.water_ink)
+        self.line([0.0, 180.0], [0.0, 0.0], Look.now.line)
+        self.getPlotItem().getAxis("bottom").setTicks([[(d, f"{d:.0f}") for d in (0, 60, 120, 180)]])
 
     def words(self) -> str:
         if self.curve is None:
@@ -56,41 +64,6 @@ class RightingCurve(QWidget):
             f"comes back from up to {math.degrees(self.curve.range_rad):.0f}°, "
             f"most {float(self.curve.arms_mm.max()):.1f} mm, area {self.curve.area_mm_rad:.1f} mm·rad"
         )
-
-    def paintEvent(self, _: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        now, found = Look.now, self.curve
-        area = QRectF(34, 6, self.width() - 54, self.height() - 26)
-        painter.setFont(font(8))
-        if found is None:
-            painter.setPen(colour(now.soft))
-            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "no rest to right to")
-            return
-        top, low = max(float(found.arms_mm.max()), 0.1), min(float(found.arms_mm.min()), 0.0)
-
-        def at(angle: float, arm: float) -> QPointF:
-            return QPointF(
-                area.left() + area.width() * angle / math.pi, area.bottom() - area.height() * (arm - low) / (top - low)
-            )
-
-        inside = [(a, g) for a, g in zip(found.angles_rad, found.arms_mm, strict=True) if a <= found.range_rad]
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour(now.water_top))
-        painter.drawPolygon(QPolygonF([at(0, 0), *(at(float(a), float(g)) for a, g in inside), at(found.range_rad, 0)]))
-        painter.setPen(QPen(colour(now.line), 1))
-        painter.drawLine(at(0, 0), at(math.pi, 0))
-        painter.setPen(QPen(colour(now.water_ink), 2))
-        painter.drawPolyline(
-            QPolygonF([at(float(a), float(g)) for a, g in zip(found.angles_rad, found.arms_mm, strict=True)])
-        )
-        painter.setPen(colour(now.soft))
-        for degrees in (0, 60, 120, 180):
-            x = at(math.radians(degrees), 0).x()
-            painter.drawText(QRectF(x - 22, self.height() - 17, 44, 14), Qt.AlignmentFlag.AlignHCenter, f"{degrees}°")
-        painter.drawText(QRectF(0, 0, 32, 14), Qt.AlignmentFlag.AlignRight, f"{top:.1f}")
-        painter.drawText(QRectF(0, 13, 32, 14), Qt.AlignmentFlag.AlignRight, "mm")
-        painter.drawText(QRectF(0, at(0, 0).y() - 7, 32, 14), Qt.AlignmentFlag.AlignRight, "0")
 
 
 class LandingPage(CardPage):

@@ -2,48 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QSpinBox, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QSpinBox, QVBoxLayout
 
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.charts import ShareBars
 from yellowbob.app.widgets.paged import CardPage
-from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.trials.odds import Odds, odds
-
-
-class Bars(QWidget):
-    """Shares as bars with their figures, a row each."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setMinimumSize(260, 92)
-        self.setAccessibleName("Shares of builds")
-        self.rows: list[tuple[str, float]] = []
-
-    def show_rows(self, rows: list[tuple[str, float]]) -> None:
-        self.rows = rows
-        self.setAccessibleDescription("; ".join(f"{words}: {100 * share:.1f} %" for words, share in rows))
-        self.update()
-
-    def paintEvent(self, _: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        now = Look.now
-        for number, (words, share) in enumerate(self.rows):
-            y = number * 30.0
-            painter.setFont(font(10))
-            painter.setPen(colour(now.ink))
-            painter.drawText(QRectF(0, y, 150, 26), Qt.AlignmentFlag.AlignVCenter, words)
-            room = QRectF(154, y + 6, self.width() - 154 - 74, 14)
-            painter.fillRect(room, colour(now.wood))
-            painter.fillRect(
-                QRectF(room.left(), room.top(), room.width() * share, room.height()), colour(now.water_deep)
-            )
-            painter.setFont(font(11, True))
-            painter.drawText(QRectF(room.right() + 6, y, 68, 26), Qt.AlignmentFlag.AlignVCenter, f"{100 * share:.1f} %")
 
 
 class OddsPage(CardPage):
@@ -68,7 +35,7 @@ class OddsPage(CardPage):
         self.bar.setAccessibleName("Builds settled")
         self.bar.setTextVisible(False)
         self.bar.setFixedHeight(10)
-        self.bars = Bars()
+        self.bars = ShareBars("Shares of builds")
         self.says = QLabel("Draws builds whose wood, finish, holes, ballast and hooks differ as such things do, and "
                            "settles each of them.")  # fmt: skip
         self.says.setWordWrap(True)

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import side_camera
+from yellowbob.app.widgets.charts import TwoScales
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, elided, font
 from yellowbob.checks.registry import signed
@@ -111,53 +112,22 @@ def _figures(variant: Variant) -> str:
     return words + f"\n{100 * (s.landing_share or 0.0):.0f} % come right"
 
 
-class SweepPlot(QWidget):
+class SweepPlot(TwoScales):
     """Pitch and draft against the quantity swept, with a mark where the slider stands."""
 
     def __init__(self) -> None:
-        super().__init__()
+        super().__init__("What follows", "it floats nowhere on this way")
         self.setMinimumSize(220, 90)
-        self.setAccessibleName("What follows")
         self.points: list[SweepPoint] = []
-        self.at: float | None = None
+        self.words = ""
 
-    def paintEvent(self, _: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        now = Look.now
-        good = [(p.value, p.at_rest) for p in self.points if p.at_rest is not None and p.at_rest.floats]
-        painter.setFont(font(8))
+    def show_points(self, points: list[SweepPoint], words: str, at: float | None) -> None:
+        """Draw what follows from a quantity, which `words` name with its unit."""
+        self.points, self.words = points, words
+        good = [(p.value, p.at_rest) for p in points if p.at_rest is not None and p.at_rest.floats]
         if len(good) < 2:
-            painter.setPen(colour(now.soft))
-            painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "it floats nowhere on this way")
+            self.say_empty()
             return
-        area = QRectF(40, 4, self.width() - 86, self.height() - 20)
-        low, high = self.points[0].value, self.points[-1].value
-        rows = (("pitch °", now.water_ink, [s.pitch_deg for _, s in good], 0.0, Qt.PenStyle.SolidLine),
-                ("draft mm", now.ink, [s.draft_mm for _, s in good], area.right() + 3, Qt.PenStyle.DashLine))  # fmt: skip
-        for words, tone, values, x, style in rows:
-            least, most = min(values), max(values)
-            span = max(most - least, 1e-3 * max(abs(most), 1.0))
-            line = QPolygonF([
-                QPointF(area.left() + area.width() * (v - low) / (high - low),
-                        area.bottom() - area.height() * (0.06 + 0.88 * (y - least) / span))
-                for (v, _), y in zip(good, values, strict=True)
-            ])  # fmt: skip
-            painter.setPen(QPen(colour(tone), 2, style))
-            painter.drawPolyline(line)
-            painter.setPen(colour(tone))
-            side = Qt.AlignmentFlag.AlignRight if x == 0.0 else Qt.AlignmentFlag.AlignLeft
-            painter.drawText(QRectF(x, area.top(), 37, 13), side, signed(most, 1))
-            painter.drawText(QRectF(x, area.bottom() - 13, 37, 13), side, signed(least, 1))
-            painter.drawText(QRectF(x, area.center().y() - 14, 42, 28), side | Qt.TextFlag.TextWordWrap, words)
-        painter.setPen(QPen(colour(now.line), 1))
-        painter.drawRect(area)
-        painter.setPen(colour(now.soft))
-        painter.drawText(QRectF(area.left() - 20, self.height() - 14, 60, 14), Qt.AlignmentFlag.AlignLeft, f"{low:.3g}")
-        painter.drawText(
-            QRectF(area.right() - 40, self.height() - 14, 60, 14), Qt.AlignmentFlag.AlignRight, f"{high:.3g}"
-        )
-        if self.at is not None:
-            x = area.left() + area.width() * (self.at - low) / (high - low)
-            painter.setPen(QPen(colour(now.grab_edge), 1.4))
-            painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()))
+        pitch, draft = [s.pitch_deg for _, s in good], [s.draft_mm for _, s in good]
+        self.show_both([v for v, _ in good], ("pitch °", pitch), ("draft mm", draft), words)
+        self.mark(at)

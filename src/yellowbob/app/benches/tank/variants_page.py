@@ -158,7 +158,7 @@ class VariantsPage(CardPage):
         self.slider.blockSignals(True)
         self.slider.setValue(round(SLIDER * min(1.0, max(0.0, share))))
         self.slider.blockSignals(False)
-        self.plot.at = one.now
+        self.plot.mark(one.now)
         self._say_value(one, one.now)
 
         def work(_: Told) -> list[SweepPoint]:
@@ -167,8 +167,9 @@ class VariantsPage(CardPage):
         self.session.tasks.start("sweep", work, self._swept, self._complain)
 
     def _swept(self, found: list[SweepPoint]) -> None:
-        self.plot.points = found
-        self.plot.update()
+        one = self.quantity()
+        if one is not None:
+            self.plot.show_points(found, f"{one.words}, {one.unit}", self._value_now(one))
 
     def _value_now(self, one: Quantity) -> float:
         return one.low + (one.high - one.low) * self.slider.value() / SLIDER
@@ -179,9 +180,9 @@ class VariantsPage(CardPage):
     def _slide(self, _: int) -> None:
         one = self.quantity()
         if one is not None:
-            self.plot.at = self._value_now(one)
-            self._say_value(one, self.plot.at)
-            self.plot.update()
+            now = self._value_now(one)
+            self._say_value(one, now)
+            self.plot.mark(now)
             if not self._soon.isActive():
                 self._soon.start()
 

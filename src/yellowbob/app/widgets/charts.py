@@ -1,0 +1,143 @@
+"""Charts, drawn by pyqtgraph in the bench's own colours: a curve with axes, two curves on two scales, shares as bars."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import pyqtgraph as pg
+from numpy.typing import NDArray
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QFont
+
+from yellowbob.app.widgets.theme import Look, colour, font
+
+Array = NDArray[np.float64]
+SMALL = 8.0
+
+
+def _small() -> QFont:
+    return font(SMALL)
+
+
+class Chart(pg.PlotWidget):
+    """A plot to be looked at: no menus, no dragging; it takes the colours of the day or of the evening when it is drawn."""
+
+    def __init__(self, name: str, empty: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self._empty = empty
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setMenuEnabled(False)
+        self.setMouseEnabled(False, False)
+        self.hideButtons()
+        self.setFrameShape(pg.PlotWidget.Shape.NoFrame)
+
+    def begin(self, bottom: str, left: str) -> None:
+        """Clear it, and name its axes (with their units)."""
+        item = self.getPlotItem()
+        item.clear()
+        self.setBackground(colour(Look.now.card))
+        for side, words in (("bottom", bottom), ("left", left)):
+            self._dress(item.getAxis(side), words, Look.now.soft)
+
+    def _dress(self, axis: pg.AxisItem, words: str, tone: str) -> None:
+        axis.setStyle(tickFont=_small(), tickTextOffset=3)
+        axis.setPen(pg.mkPen(colour(Look.now.line)))
+        axis.setTextPen(pg.mkPen(colour(tone)))
+        axis.enableAutoSIPrefix(False)
+        axis.setLabel(words, color=tone, **{"font-size": f"{SMALL}pt"})
+
+    def say_empty(self) -> None:
+        """Say why there is nothing to draw."""
+        self.begin("", "")
+        words = pg.TextItem(self._empty, color=colour(Look.now.soft), anchor=(0.5, 0.5))
+        words.setFont(_small())
+        self.addItem(words)
+
+    def line(self, x: Sequence[float] | Array, y: Sequence[float] | Array, tone: str, dashed: bool = False) -> None:
+        """A curve."""
+        style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
+        self.plot(
+            np.asarray(x, dtype=float), np.asarray(y, dtype=float), pen=pg.mkPen(colour(tone), width=2, style=style)
+        )
+
+    def filled(self, x: Sequence[float] | Array, y: Sequence[float] | Array, tone: str) -> None:
+        """The area between a curve and zero."""
+        self.plot(np.asarray(x, dtype=float), np.asarray(y, dtype=float), pen=None, fillLevel=0.0,
+                  fillBrush=pg.mkBrush(colour(tone)))  # fmt: skip
+
+
+class TwoScales(Chart):
+    """Two curves over one quantity, the second on a scale of its own at the right; a mark where the slider stands."""
+
+    def __init__(self, name: str, empty: str) -> None:
+        super().__init__(name, empty)
+        item = self.getPlotItem()
+        self._right = pg.ViewBox(enableMenu=False)
+        self._right.setMouseEnabled(False, False)
+        item.showAxis("right")
+        item.scene().addItem(self._right)
+        item.getAxis("right").linkToView(self._right)
+        self._right.setXLink(item)
+        item.vb.sigResized.connect(self._follow)
+        self._mark: pg.InfiniteLine | None = None
+
+    def _follow(self) -> None:
+        self._right.setGeometry(self.getPlotItem().vb.sceneBoundingRect())
+        self._right.linkedViewChanged(self.getPlotItem().vb, self._right.XAxis)
+
+    def show_both(
+        self, x: Sequence[float], one: tuple[str, Sequence[float]], two: tuple[str, Sequence[float]], bottom: str
+    ) -> None:
+        """Draw both, each with its words and unit."""
+        self.begin(bottom, one[0])
+        self._mark = None
+        self._right.clear()
+        self.line(x, one[1], Look.now.water_ink)
+        self._dress(self.getPlotItem().getAxis("left"), one[0], Look.now.water_ink)
+        pen = pg.mkPen(colour(Look.now.ink), width=2, style=Qt.PenStyle.DashLine)
+        self._right.addItem(pg.PlotCurveItem(np.asarray(x, dtype=float), np.asarray(two[1], dtype=float), pen=pen))
+        self._dress(self.getPlotItem().getAxis("right"), two[0], Look.now.ink)
+        self._follow()
+        self._right.autoRange()
+
+    def mark(self, at: float | None) -> None:
+        """A line where the quantity stands now."""
+        if self._mark is not None:
+            self.removeItem(self._mark)
+            self._mark = None
+        if at is not None:
+            self._mark = pg.InfiniteLine(at, pen=pg.mkPen(colour(Look.now.grab_edge), width=1.5))
+            self.addItem(self._mark)
+
+
+class ShareBars(Chart):
+    """Shares, 0 to 1, as bars one under the other, each with its words and figure."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(name, "")
+        self.setMinimumSize(260, 92)
+        self.rows: list[tuple[str, float]] = []
+
+    def show_rows(self, rows: list[tuple[str, float]]) -> None:
+        """(words, share) from the top down."""
+        self.rows = rows
+        self.setAccessibleDescription("; ".join(f"{words}: {100 * share:.1f} %" for words, share in rows))
+        self.begin("", "")
+        item = self.getPlotItem()
+        item.hideAxis("bottom")
+        item.getAxis("left").setTicks([[(-k, words) for k, (words, _) in enumerate(rows)]])
+        item.getAxis("left").setTextPen(pg.mkPen(colour(Look.now.ink)))
+        item.getAxis("left").setStyle(tickFont=font(10), tickLength=0)
+        places = [-float(k) for k in range(len(rows))]
+        self.addItem(pg.BarGraphItem(x0=0, y=places, width=1.0, height=0.5, brush=colour(Look.now.wood), pen=None))
+        self.addItem(pg.BarGraphItem(x0=0, y=places, width=[share for _, share in rows], height=0.5,
+                                     brush=colour(Look.now.water_deep), pen=None))  # fmt: skip
+        for place, (_, share) in zip(places, rows, strict=True):
+            figure = pg.TextItem(f"{100 * share:.1f} %", color=colour(Look.now.ink), anchor=(0.0, 0.5))
+            figure.setFont(font(11, True))
+            figure.setPos(1.02, place)
+            self.addItem(figure)
+        self.setXRange(0, 1.45, padding=0)
+        self.setYRange(-max(len(rows), 1) + 0.5, 0.5, padding=0)

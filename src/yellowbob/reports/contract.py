@@ -1,0 +1,170 @@
+"""What each command prints with `--json`: its keys and their types, published as JSON Schemas and held by a test.
+
+A shape is a type (`float`, `int`, `str`, `bool`), `maybe(shape)` for what may be null, `[shape]` for a list,
+`{key: shape}` for an object with just these keys (a key ending in `?` may be missing), `{"*": shape}` for one with any keys, `None` for
+anything.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+Shape = Any
+_TYPES: dict[type, str] = {float: "number", int: "integer", str: "string", bool: "boolean"}
+
+
+class maybe:
+    """A shape, or null."""
+
+    def __init__(self, shape: Shape) -> None:
+        self.shape = shape
+
+
+def schema_of(shape: Shape) -> dict[str, Any]:
+    """The JSON Schema (2020-12) of a shape."""
+    if isinstance(shape, maybe):
+        return {"anyOf": [schema_of(shape.shape), {"type": "null"}]}
+    if isinstance(shape, list):
+        return {"type": "array", "items": schema_of(shape[0])}
+    if isinstance(shape, dict):
+        if "*" in shape:
+            return {"type": "object", "additionalProperties": schema_of(shape["*"])}
+        needed = [key for key in shape if not key.endswith("?")]
+        return {
+            "type": "object", "properties": {key.removesuffix("?"): schema_of(one) for key, one in shape.items()},
+            "required": needed, "additionalProperties": False,
+        }  # fmt: skip
+    return {} if shape is None else {"type": _TYPES[shape]}
+
+
+POINT = [float]
+REST = {
+    "up": POINT, "pitch_deg": float, "roll_deg": float, "draft_mm": float, "gm_min_mm": float, "gm_max_mm": float,
+    "waterplane_mm2": float, "energy_uj": float, "neutral": bool,
+}  # fmt: skip
+FLOAT = {
+    "name": str, "floats": bool, "mass_g": float, "hull_volume_ml": float, "displaced_ml": float, "reserve_g": float,
+    "reserve_percent": float, "sinking_weight_g": float, "cg_mm": POINT, "water_density_g_ml": float, "rests": [REST],
+}  # fmt: skip
+EVIDENCE = {
+    "weighings": [{
+        "stage": str, "mass_g": float, "u_g": float, "shares": {"*": float}, "forecast_g": float, "expected_g": float,
+        "sigmas": float, "surprising": bool, "likely": maybe(str),
+    }],
+    "believed": [{
+        "key": str, "words": str, "unit": str, "forecast": float, "believed": float, "sigma": float,
+        "sigma_before": float,
+    }],
+}  # fmt: skip
+SETTLED = {
+    "floats?": maybe(bool), "mass_g?": float, "reserve_g?": float, "pitch_deg?": float, "roll_deg?": float,
+    "draft_mm?": float, "gm_min_mm?": float, "landing_share?": float,
+}  # fmt: skip
+SPREAD = {key: maybe(float) for key in ("mean", "sigma", "p05", "p50", "p95")}
+PICK = {
+    "words": str, "mass_g": float, "masses_g": [float], "positions_mm": [POINT], "holes": [{"*": None}],
+    "pitch_deg": float, "roll_deg": float, "draft_mm": float, "gm_min_mm": float, "reserve_g": float,
+    "landing_share": float, "lead": bool, "left": maybe(float), "ballast": [{"*": None}],
+}  # fmt: skip
+WROTE = {"wrote": str, "name?": str, "length_mm?": float, "factor?": float, "volume_ml?": float, "triangles?": int,
+         "lopsided?": float, "unit?": str}  # fmt: skip
+
+CONTRACTS: dict[str, Shape] = {
+    "float": FLOAT,
+    "rests": {**FLOAT, "rests": [{
+        **REST, "capillary_g": float, "capillary_mm": float, "landing_share": float, "knock_energy_uj": maybe(float),
+    }]},
+    "weigh": {
+        "name": str,
+        "lines": [{"key": str, "words": str, "mass_g": float, "forecast_g": float, "centre_mm": POINT, "stage": str}],
+        "on_scale_g": float, "to_come_g": float, "finished_g": float, "cg_mm": POINT, "inertia_g_mm2": [POINT],
+        "water_it_fills_g": float, "reserve_g": float, "reserve_percent": float, "evidence": EVIDENCE,
+    },
+    "evidence": {"name": str, **EVIDENCE},
+    "lines": {
+        "name": str, "length_mm": float, "beam_mm": float, "depth_mm": float, "volume_ml": float, "area_mm2": float,
+        "centroid_mm": POINT, "triangles": int,
+    },
+    "ladder": {
+        "sizes": [{
+            "factor": float, "length_mm": float, "volume_ml": float, "body_g": float, "hardware_g": float,
+            "finish_g": float, "ballast_g": float, "reserve_g": float, "floats": bool, "as_briefed": bool,
+        }],
+        "smallest_percent": maybe(float), "smallest_mm": maybe(float),
+    },
+    "budget": {
+        "name": str, "target_from": str,
+        **dict.fromkeys(("target_g", "on_scale_g", "to_come_g", "ballast_g", "ballast_in_g", "finished_g", "neutral_g",
+                         "spare_g", "sink_g"), float),
+    },
+    "clearances": {
+        "name": str, "wander_deg": float, "clear": bool,
+        "clearances": [{
+            "kind": str, "one": str, "other": str, "distance_mm": float, "least_mm": float, "clear": bool, "at_mm": POINT,
+        }],
+    },
+    "wire": {"wires": [{
+        "name": str, "route": str, "cut_mm": float, "mass_g": float, "centre_mm": POINT, "in_wood_mm": float,
+    }]},
+    "density": {
+        "kind": str, "readings": {"*": {"value": float, "u": float}}, "steps": [str],
+        **dict.fromkeys(("density_g_ml?", "density_u_g_ml?", "volume_ml?", "volume_u_ml?", "reserve_g?",
+                         "reserve_u_g?"), float),
+    },
+    "mix": {
+        **dict.fromkeys(("a_g", "b_g", "filler_g", "total_g", "add_a_g", "add_b_g", "add_filler_g", "filler_percent",
+                         "density_g_ml?", "pot_life_min?"), float),
+        "grown": None,
+    },
+    "reading": {"what": str, "value": float, "unit": str, "port": str},
+    "ballast": {
+        "name": str, "pitch_deg": float, "draft_mm": float, "total_g": float, "ballast_g": float, "lead_g": float,
+        "too_heavy_g": float, "feasible": bool, "limit": str, "line": {"point": POINT, "along": POINT},
+        "locus": maybe({"from": POINT, "to": POINT}), "slug_radius_mm": float,
+        "stretches": [{
+            "from": POINT, "to": POINT, "below": str, "above": str, "gm_min_mm": [float], "landing_share": [float],
+        }],
+        "picks": [PICK], "remedies": [{"words": str, "ballast_g": float, "feasible": bool, "limit": str}],
+        "two_holes?": maybe({"masses_g": [float], "positions_mm": [POINT]}),
+    },
+    "odds": {
+        "name": str, "builds": int, "seed": int, "floats": float, "sits": float, "wanted": str, "comes_right": float,
+        "pitch_deg": SPREAD, "roll_deg": SPREAD, "draft_mm": SPREAD, "reserve_g": SPREAD,
+        "matters": [{"key": str, "words": str, "sigma": float, "unit": str, "share": float}],
+        "sits_if_weighed": maybe(float), "sits_in_a_jig": maybe(float), "grade": str,
+    },
+    "check": {
+        "name": str, "failed": [str],
+        "checks": [{
+            "key": str, "title": str, "state": str, "figure": str, "why": str, "do": str, "grade": str,
+            "set_aside": maybe(str),
+        }],
+    },
+    "drop": {
+        "name": str, "drops": int, "height_mm": float, "ends": [{"rest": int, "drops": int}], "not_at_rest": int,
+        "grade": str, "seconds?": float, "settled?": bool, "energy_drift?": maybe(float), "end?": maybe(REST),
+        "rest?": maybe(int),
+    },
+    "trim": [{
+        "words": str, "pitch_change_deg": float, "draft_change_mm": float, "reserve_change_g": float,
+        "mass_change_g": float, **SETTLED,
+    }],
+    "variants": [{"words": str, "fault": maybe(str), **SETTLED}],
+    "sweep": [{"value": float, **SETTLED}],
+    "righting": {"angle_deg": [float], "gz_mm": [float], "range_deg": float, "area_mm_rad": float},
+    "rescale": WROTE, "outlines": WROTE, "solid": WROTE, "export": WROTE, "sheet": WROTE,
+    "trace": {
+        "length_mm": float, "depth_mm": float, "silhouette_mm2": float, "fit_error_mm": float, "points": int,
+        "warnings": [str],
+    },
+}  # fmt: skip
+"""By command. `shelf list` prints the entries themselves, `shelf add|import|export` what was done."""
+
+
+def report_schemas() -> dict[str, Any]:
+    """Every command's JSON Schema, by its name."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "$comment": "what `yellow-bob COMMAND --json` prints, by command",
+        "$defs": {name: schema_of(shape) for name, shape in CONTRACTS.items()},
+    }

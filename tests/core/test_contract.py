@@ -1,0 +1,63 @@
+"""What every command prints with --json is what is published."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import jsonschema
+import pytest
+import typer
+
+from tests.conftest import DEMO
+from yellowbob.__main__ import main
+from yellowbob.cli.main import app
+from yellowbob.reports.contract import CONTRACTS, report_schemas, schema_of
+
+ROOT = Path(__file__).parent.parent.parent
+SALLOW, WAKE, MOTH = (str(DEMO / f"{n}.ybob") for n in ("sallow-74", "print-wake-92", "moth-crawler-64"))
+
+CASES: list[list[str]] = [
+    *[["float", f] for f in (SALLOW, WAKE)], ["rests", MOTH], ["weigh", SALLOW], ["weigh", WAKE], ["evidence", SALLOW],
+    ["lines", WAKE], ["ladder", SALLOW, "--sizes", "30,100"], ["budget", SALLOW, "--measured", "fitted=12.5 g"],
+    ["clearances", SALLOW], ["wire", SALLOW], ["check", SALLOW], ["righting", SALLOW], ["drop", SALLOW],
+    ["drop", SALLOW, "--times", "3"], ["drop", SALLOW, "--undamped"], ["trim", SALLOW],
+    ["variants", SALLOW, "--by", "wood"], ["sweep", SALLOW, "--vary", "density", "--steps", "3"],
+    ["odds", SALLOW, "--builds", "200"], ["ballast", SALLOW, "--pitch", "24"], ["ballast", SALLOW, "--pitch", "70"],
+    ["density", "block", "--length", "50 mm", "--width", "20 mm", "--height", "12 mm", "--mass", "5.6 ± 0.1 g"],
+    ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
+    ["rescale", SALLOW, "--factor", "1.2", "-o", "OUT.ybob"], ["export", SALLOW, "--to", "OUT.svg"],
+    ["sheet", SALLOW, "-o", "OUT.pdf"], ["outlines", "OUT.svg", "-o", "OUT2.ybob"],
+]  # fmt: skip
+
+
+def test_every_command_prints_what_is_published(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    seen = set()
+    for case in CASES:
+        filled = [str(tmp_path / part) if part.startswith("OUT") else part for part in case]
+        with pytest.raises(SystemExit) as ended:
+            main([*filled, "--json"])
+        told = capsys.readouterr()
+        assert ended.value.code == 0, (case, told.err)
+        jsonschema.validate(json.loads(told.out), schema_of(CONTRACTS[case[0]]))
+        seen.add(case[0])
+    assert set(CONTRACTS) - seen == {"trace", "solid"}
+
+
+def test_the_published_schemas_are_current() -> None:
+    published = json.loads((ROOT / "docs" / "reports.schema.json").read_text(encoding="utf-8"))
+    assert published == report_schemas(), "run make schema"
+    for schema in published["$defs"].values():
+        jsonschema.Draft202012Validator.check_schema(schema)
+
+
+def test_every_command_with_json_has_a_contract() -> None:
+    commands = typer.main.get_command(app).commands  # type: ignore[attr-defined]
+    with_json = {n for n, c in commands.items() if any("--json" in p.opts for p in c.params)}
+    assert with_json == set(CONTRACTS)
+
+
+def test_a_wrong_report_is_not_taken() -> None:
+    for wrong in ({"wires": [{"name": 3}]}, {"wires": [], "more": 1}, {}):
+        with pytest.raises(jsonschema.ValidationError):
+            jsonschema.validate(wrong, schema_of(CONTRACTS["wire"]))
