@@ -116,3 +116,20 @@ def test_functions_stay_small_but_for_the_kernels() -> None:
         and node.name not in WHOLE_FOR_THE_COMPILER
     }
     assert not long
+
+
+def test_every_public_function_of_the_core_says_what_it_is() -> None:
+    bare = []
+    for file in FILES:
+        if room(module(file)) in ("app", DOOR):
+            continue
+        for node in ast.parse(file.read_text(encoding="utf-8")).body:
+            public = isinstance(node, ast.ClassDef) and not node.name.startswith("_")
+            things = [node, *(node.body if public else [])]
+            for thing in things:
+                if not isinstance(thing, ast.FunctionDef | ast.ClassDef) or thing.name.startswith("_"):
+                    continue
+                entered = any(ast.unparse(d).startswith("check(") for d in thing.decorator_list)
+                if not entered and not ast.get_docstring(thing):
+                    bare.append(f"{file.relative_to(SOURCE)}:{thing.name}")
+    assert not bare

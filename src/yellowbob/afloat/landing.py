@@ -38,6 +38,7 @@ class Grid:
 
     @cached_property
     def spacing(self) -> float:
+        """Mean angle between neighbouring directions, rad."""
         return float(np.sqrt(4.0 * np.pi / len(self.directions)))
 
 
@@ -120,6 +121,7 @@ class RestMap:
         return path, int(end)
 
     def ends_in(self, up: tuple[float, float, float] | Array) -> int:
+        """(n,) number of the rest in which each direction ends."""
         return self.path_from(up)[1]
 
 

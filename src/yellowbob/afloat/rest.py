@@ -59,6 +59,7 @@ class Afloat:
 
     @property
     def floats(self) -> bool:
+        """Whether it pushes aside more than it weighs."""
         return self.mass_g < self.density_g_mm3 * self.volume_mm3
 
     @cached_property

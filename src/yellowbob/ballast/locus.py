@@ -87,6 +87,7 @@ class Locus:
 
     @property
     def feasible(self) -> bool:
+        """Whether the line passes through any free room."""
         return bool(self.stretches)
 
     @property

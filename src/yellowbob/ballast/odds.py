@@ -59,10 +59,12 @@ class Builds:
 
     @property
     def pitch_rad(self) -> Array:
+        """(k,) pitch of each build, rad, nose up positive."""
         return np.asarray(np.arcsin(np.clip(-self.ups[:, 0], -1.0, 1.0)))
 
     @property
     def roll_rad(self) -> Array:
+        """(k,) roll of each build, rad, starboard down positive."""
         return np.asarray(np.arctan2(-self.ups[:, 1], self.ups[:, 2]))
 
 
@@ -161,6 +163,7 @@ class Spread:
 
 
 def spread_of(values: Array) -> Spread:
+    """Mean, σ and percentiles of values (k,); not a number where there are none."""
     if not len(values):
         return Spread(math.nan, math.nan, math.nan, math.nan, math.nan)
     low, middle, high = np.percentile(values, [5.0, 50.0, 95.0])

@@ -44,6 +44,7 @@ class Pick:
 
     @property
     def masses_g(self) -> tuple[float, ...]:
+        """Of each ballast in it, g."""
         return tuple(weight_mass_g(b.weight) for b in self.ballast)
 
     @property

@@ -34,6 +34,7 @@ class Pose:
 
     @property
     def up(self) -> Array:
+        """(3,) world-up in body axes."""
         return up_from(self.pitch_rad, self.roll_rad)
 
 
@@ -53,6 +54,7 @@ class Posed:
 
     @property
     def draft_mm(self) -> float:
+        """Depth of the lowest point of the hull, mm."""
         return self.water.height_mm - float((self.base.hull.vertices @ self.water.up).min())
 
     def place(self, lam_mm: float) -> Array:

@@ -113,4 +113,5 @@ def heeded_again(design: Design, key: str) -> Design:
 
 
 def without_reason(verdict: Verdict) -> Verdict:
+    """The verdict as if it had not been set aside."""
     return replace(verdict, aside="")

@@ -27,6 +27,7 @@ class Span(Model):
 
     @property
     def middle(self) -> float:
+        """Half-way between least and most."""
         return (self.least + self.most) / 2.0
 
 

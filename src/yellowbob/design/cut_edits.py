@@ -47,12 +47,14 @@ def _put(design: Design, kind: str, items: tuple[Any, ...]) -> Design:
 
 
 def exchanged(design: Design, which: Which, new: Any) -> Design:
+    """The design with a cut, piece or hollow exchanged."""
     items = list(_items(design, which[0]))
     items[which[1]] = new
     return _put(design, which[0], tuple(items))
 
 
 def removed(design: Design, which: Which) -> Design:
+    """The design without a cut, piece or hollow."""
     items = list(_items(design, which[0]))
     del items[which[1]]
     return _put(design, which[0], tuple(items))

@@ -109,6 +109,7 @@ class Coat(Model):
 
     @property
     def everywhere(self) -> bool:
+        """Whether it covers the whole outside."""
         return self.region == "all" and self.from_mm is None and self.to_mm is None
 
 

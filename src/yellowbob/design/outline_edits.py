@@ -41,6 +41,7 @@ def curve_names(design: Design) -> tuple[CurveName, ...]:
 
 
 def outline_of(design: Design, curve: CurveName) -> tuple[OutlinePoint, ...]:
+    """The points of an outline by its name."""
     outline: tuple[OutlinePoint, ...] = getattr(design.shape, curve)
     return outline
 

@@ -82,4 +82,5 @@ class Piece(Model):
 
     @property
     def density_g_ml(self) -> float:
+        """Of the piece's material, g/mL."""
         return self.material.density_g_ml

@@ -85,6 +85,7 @@ class Lofted(Model):
 
     @property
     def length_mm(self) -> float:
+        """From the nose to the tail end of the outlines, mm."""
         return self.back[-1].at_mm[0]
 
 
@@ -107,6 +108,7 @@ class Turned(Model):
 
     @property
     def length_mm(self) -> float:
+        """From the nose to the tail end of the profile, mm."""
         return self.profile[-1].at_mm[0]
 
 
@@ -128,5 +130,6 @@ class MeshBody(Model):
 
     @property
     def length_mm(self) -> float:
+        """Extent along x, mm."""
         xs = [v[0] for v in self.vertices_mm]
         return max(xs) - min(xs)

@@ -28,6 +28,7 @@ class Simulated:
         self.load, self._looks = load, 0
 
     def write(self, data: bytes, /) -> int:
+        """Take what is sent; a simulated device needs no asking."""
         if not self.plugged:
             raise OSError("no such device")
         command = data.decode("ascii", "replace").strip()
@@ -37,12 +38,14 @@ class Simulated:
         return len(data)
 
     def readline(self) -> bytes:
+        """The next line it sends."""
         if not self.plugged:
             raise OSError("no such device")
         answer, self._answer = self._answer, b""
         return answer
 
     def close(self) -> None:
+        """Nothing is held open."""
         self._answer = b""
 
     def _now(self) -> float:
@@ -73,6 +76,7 @@ def scale(load_g: float = 31.24) -> Simulated:
 
 
 def callipers(load_mm: float = 24.35) -> Simulated:
+    """Callipers that send a length in mm."""
     return Simulated("length", load_mm, 0.01, "mm")
 
 

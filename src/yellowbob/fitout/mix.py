@@ -21,6 +21,7 @@ class Mix:
 
     @property
     def total_g(self) -> float:
+        """All of the batch together, g."""
         return self.a_g + self.b_g + self.filler_g
 
 

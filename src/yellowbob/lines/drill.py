@@ -43,6 +43,7 @@ class Hole:
 
     @property
     def bottom_mm(self) -> Array:
+        """(3,) the place on the hole's axis at its bottom, body axes, mm."""
         return self.at_depth(self.depth_mm)
 
 

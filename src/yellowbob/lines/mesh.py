@@ -55,10 +55,12 @@ class Mesh:
 
     @cached_property
     def areas(self) -> Array:
+        """(m,) area of each triangle, mm²."""
         return np.linalg.norm(self.area_vectors, axis=1)
 
     @property
     def area_mm2(self) -> float:
+        """Of the whole surface, mm²."""
         return float(self.areas.sum())
 
     @cached_property
@@ -78,6 +80,7 @@ class Mesh:
 
     @property
     def volume_mm3(self) -> float:
+        """Enclosed volume, mm³; negative for a mesh turned inside out."""
         return self.moments.volume_mm3
 
     @cached_property

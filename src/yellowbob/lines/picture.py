@@ -65,6 +65,7 @@ class View:
 
     @cached_property
     def toward(self) -> Array:
+        """(3,) unit vector from the drawing toward the eye, body axes."""
         (a, b, c), (d, e, f) = self.right, self.up
         return np.array([b * f - c * e, c * d - a * f, a * e - b * d])
 

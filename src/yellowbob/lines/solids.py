@@ -40,6 +40,7 @@ def to_manifold(mesh: Mesh, name: str = "the body") -> manifold3d.Manifold:
 
 
 def from_manifold(solid: manifold3d.Manifold) -> Mesh:
+    """The mesh of a Manifold, mm, its solid kept beside it so that it need not be built again."""
     mesh = solid.to_mesh64()
     vertices = np.array(mesh.vert_properties, dtype=float)[:, :3]
     made = Mesh(np.ascontiguousarray(vertices), np.array(mesh.tri_verts, dtype=np.int32))

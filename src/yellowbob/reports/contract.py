@@ -1,7 +1,7 @@
 """What each command prints with `--json`: its keys and their types, published as JSON Schemas and held by a test.
 
-A shape is a type (`float`, `int`, `str`, `bool`), `maybe(shape)` for what may be null, `[shape]` for a list,
-`{key: shape}` for an object with just these keys (a key ending in `?` may be missing), `{"*": shape}` for one with any keys, `None` for
+A shape is a type (`float`, `int`, `str`, `bool`), `maybe(shape)` for what may be null, `[shape]` for a list, `{key: shape}`
+for an object with just these keys (a key ending in `?` may be missing), `{"*": shape}` for one with any keys, `None` for
 anything.
 """
 

@@ -61,6 +61,7 @@ def drop_report(study: Study, thrown: list[Drop], height_mm: float, undamped: bo
 
 
 def settled_report(at_rest: Settled) -> dict[str, Any]:
+    """How a build settles; just mass and reserve for a sinker."""
     if not at_rest.floats:
         return {"floats": False, "mass_g": rounded(at_rest.mass_g), "reserve_g": rounded(at_rest.reserve_g)}
     report = {
@@ -88,6 +89,7 @@ def pick_report(pick: Pick) -> dict[str, Any]:
 
 
 def remedy_report(one: Remedy) -> dict[str, Any]:
+    """A change that was tried, and what the pose asks then."""
     return {"words": one.words, "ballast_g": rounded(one.ballast_g), "feasible": one.feasible, "limit": one.limit}
 
 
@@ -124,6 +126,7 @@ def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy]) 
 
 
 def spread_report(spread: Spread) -> dict[str, Any]:
+    """A spread; null where there is none."""
     values = {"mean": spread.mean, "sigma": spread.sigma, "p05": spread.low, "p50": spread.middle, "p95": spread.high}
     return {name: rounded(v) if math.isfinite(v) else None for name, v in values.items()}
 
@@ -157,6 +160,7 @@ def check_report(study: Study) -> dict[str, Any]:
 
 
 def trim_report(one: Trim) -> dict[str, Any]:
+    """One entry of what `yellow-bob trim --json` prints."""
     return {
         "words": one.words, "pitch_change_deg": rounded(one.pitch_deg), "draft_change_mm": rounded(one.draft_mm),
         "reserve_change_g": rounded(one.reserve_g), "mass_change_g": rounded(one.mass_g), **settled_report(one.after),
@@ -164,6 +168,7 @@ def trim_report(one: Trim) -> dict[str, Any]:
 
 
 def sweep_report(points: list[SweepPoint]) -> list[dict[str, Any]]:
+    """What `yellow-bob sweep --json` prints."""
     return [
         {"value": rounded(p.value), **(settled_report(p.at_rest) if p.at_rest is not None else {"floats": None})}
         for p in points

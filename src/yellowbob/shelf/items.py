@@ -50,6 +50,7 @@ class Hook(Item):
 
     @property
     def volume_ml(self) -> float:
+        """Of its steel, mL: mass over density."""
         return self.mass_g / self.density_g_ml
 
 
@@ -156,4 +157,5 @@ class Hardware(Item):
 
     @property
     def weight_g(self) -> float:
+        """As weighed, else its volume times its density, g."""
         return self.mass_g if self.mass_g is not None else self.volume_ml * self.density_g_ml

@@ -45,10 +45,12 @@ def stuffs() -> dict[str, Material]:
 
 
 def every_material() -> dict[str, Material]:
+    """Woods, cork, foams, resins, plastics and metals by name."""
     return {**materials(), **stuffs()}
 
 
 def hooks() -> dict[str, Hook]:
+    """Hooks by name."""
     return over(_read("hooks.json", Hook), Hook)
 
 
@@ -58,26 +60,32 @@ def hardware() -> dict[str, Hardware]:
 
 
 def wires() -> dict[str, WireStock]:
+    """Wires by name."""
     return over(_read("wires.json", WireStock), WireStock)
 
 
 def ballast_stock() -> dict[str, BallastStock]:
+    """Shot, rod and wire for ballast by name."""
     return over(_read("ballast.json", BallastStock), BallastStock)
 
 
 def fillers() -> dict[str, FillerStock]:
+    """What closes holes, by name."""
     return over(_read("fillers.json", FillerStock), FillerStock)
 
 
 def coats() -> dict[str, CoatStock]:
+    """Finishes by name."""
     return over(_read("coats.json", CoatStock), CoatStock)
 
 
 def resins() -> dict[str, Resin]:
+    """Two-part resins by name."""
     return over(_read("resins.json", Resin), Resin)
 
 
 def powders() -> dict[str, Powder]:
+    """Fillers stirred into resin, by name."""
     return over(_read("powders.json", Powder), Powder)
 
 

@@ -55,6 +55,7 @@ class Buoyancy:
 
 @drawn
 def drawn_water(design: Design) -> Water:
+    """The water it fishes in, as the design says."""
     return design.water
 
 

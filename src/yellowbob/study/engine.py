@@ -43,6 +43,7 @@ class Result(Generic[T]):
 
     @property
     def name(self) -> str:
+        """Of the function it is worked out by."""
         return self.work.__name__
 
 

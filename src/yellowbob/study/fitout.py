@@ -16,6 +16,7 @@ from yellowbob.study.weights import body_cuts, fittings, holes, slip, wires
 
 @drawn
 def whole_design(design: Design) -> Design:
+    """The build, whole."""
     return design
 
 

@@ -13,16 +13,19 @@ from yellowbob.study.engine import Study, drawn, result, slow
 
 @drawn
 def pieces(design: Design) -> tuple[Piece, ...]:
+    """The pieces, the body first."""
     return design.pieces
 
 
 @drawn
 def body_shape(design: Design) -> MainShape:
+    """The body's shape."""
     return design.shape
 
 
 @drawn
 def body_material(design: Design) -> Material:
+    """The body's material record."""
     return design.body.material
 
 
@@ -35,6 +38,7 @@ def forms(design: Design) -> tuple[Piece, ...]:
 
 @drawn
 def shells(design: Design) -> tuple[Shell | None, ...]:
+    """The hollow of each piece; None for a solid one."""
     return tuple(p.shell for p in design.pieces)
 
 

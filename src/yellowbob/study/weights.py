@@ -24,21 +24,25 @@ from yellowbob.weights.wires import Routed, route_all
 
 @drawn
 def fittings(design: Design) -> tuple[Fitting, ...]:
+    """Hooks and other hardware, as listed."""
     return design.fittings
 
 
 @drawn
 def drawn_wires(design: Design) -> tuple[Wire, ...]:
+    """Wires, as listed."""
     return design.wires
 
 
 @drawn
 def coats(design: Design) -> tuple[Coat, ...]:
+    """The finish, as listed."""
     return design.coats
 
 
 @drawn
 def body_cuts(design: Design) -> tuple[Cut, ...]:
+    """Cuts of the body, in order."""
     return design.body.cuts
 
 

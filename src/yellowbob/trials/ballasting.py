@@ -115,10 +115,12 @@ def default_pose(design: Design, study: Study, pitch_rad: float) -> Pose:
 
 
 def afloat_maker(study: Study) -> Callable[[Design], Afloat]:
+    """How a design with other ballast floats, as much as holds taken over from a study."""
     return lambda design: of.afloat(Study(design, study))
 
 
 def plug_of(name: str = "epoxy and micro-balloons") -> Filler:
+    """A plug of a filler from the shelf."""
     stock = fillers().get(name) or next(iter(fillers().values()))
     return Filler(material=stock.name, density_g_ml=stock.density_g_ml)
 
@@ -156,6 +158,7 @@ def settled_at(work: Ballasting, lam_mm: float) -> Settled:
 
 
 def pair_of(work: Ballasting) -> TwoHoles | None:
+    """Two holes that balance on the line by the lever rule; None when there are none."""
     return two_holes(work.posed, work.room, work.locus.radius_mm)
 
 

@@ -29,6 +29,8 @@ class Rung:
 
 @dataclass(frozen=True)
 class Ladder:
+    """Every size asked for, and the smallest that can still work."""
+
     rungs: tuple[Rung, ...]
     smallest_factor: float | None
     """the smallest size that can still be ballasted to float like the original; None when none can"""

@@ -27,6 +27,7 @@ class Remedy:
 
     @property
     def words(self) -> str:
+        """What is changed, in words."""
         return self.change.words
 
 

@@ -37,6 +37,7 @@ class Trim:
 
     @property
     def words(self) -> str:
+        """What is changed, in words."""
         return self.change.words
 
 

@@ -35,6 +35,7 @@ class Variant:
 
     @property
     def words(self) -> str:
+        """What is changed, in words."""
         return self.change.words
 
 
@@ -55,6 +56,7 @@ def compared(study: Study, changes: list[Change], shares: bool = True) -> list[V
 
 
 def as_drawn(words: str = "as drawn") -> Change:
+    """No change at all."""
     return Change(words, lambda design: design)
 
 
@@ -185,6 +187,8 @@ def quantities(design: Design) -> dict[str, Quantity]:
 
 @dataclass(frozen=True)
 class SweepPoint:
+    """How it settles at one value of what is swept; None where it cannot be built."""
+
     value: float
     at_rest: Settled | None
 

@@ -66,6 +66,7 @@ class Evidence:
 
     @property
     def surprising(self) -> tuple[Weighed, ...]:
+        """The weighings that cannot be explained within three σ."""
         return tuple(w for w in self.weighed if w.surprising)
 
 

@@ -28,6 +28,7 @@ class MassProperties:
         return np.trace(self.spread_g_mm2) * np.eye(3) - self.spread_g_mm2
 
     def times(self, factor: float) -> MassProperties:
+        """So many times as heavy, in the same place; -1 takes it away."""
         return MassProperties(self.mass_g * factor, self.centre_mm, self.spread_g_mm2 * factor)
 
 
@@ -57,6 +58,7 @@ def grams_per_mm(diameter_mm: float, density_g_ml: float) -> float:
 
 
 def of_point(mass_g: float, at_mm: Array) -> MassProperties:
+    """A mass (g) at a place (mm), without extent."""
     return MassProperties(mass_g, np.asarray(at_mm, dtype=float), np.zeros((3, 3)))
 
 

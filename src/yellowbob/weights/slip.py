@@ -37,6 +37,7 @@ class SlipLine:
 
     @property
     def stage(self) -> Account:
+        """Whether it lies on the scale before the finish, or is still to come."""
         return "to come" if self.of == "finished" else "on scale"
 
 
@@ -47,6 +48,7 @@ class Slip:
     lines: tuple[SlipLine, ...]
 
     def at(self, stage: Account) -> tuple[SlipLine, ...]:
+        """The lines of one account, in order."""
         return tuple(line for line in self.lines if line.stage == stage)
 
     @cached_property
@@ -61,6 +63,7 @@ class Slip:
 
     @cached_property
     def finished(self) -> MassProperties:
+        """Everything together: g, mm, g·mm²."""
         return total(line.mass for line in self.lines)
 
 

@@ -76,6 +76,7 @@ class Run:
 
     @property
     def length_mm(self) -> float:
+        """Between its ends, mm."""
         return float(np.linalg.norm(self.end_mm - self.start_mm))
 
 
