@@ -11,6 +11,7 @@ import typer
 
 from tests.conftest import DEMO
 from yellowbob.__main__ import main
+from yellowbob.cli.command import ENTERED
 from yellowbob.cli.main import app
 from yellowbob.reports.contract import CONTRACTS, report_schemas, schema_of
 
@@ -46,7 +47,7 @@ def test_every_command_prints_what_is_published(tmp_path: Path, capsys: pytest.C
 
 def test_the_published_schemas_are_current() -> None:
     published = json.loads((ROOT / "docs" / "reports.schema.json").read_text(encoding="utf-8"))
-    assert published == report_schemas(), "run make schema"
+    assert published == report_schemas({n: c.shape for n, c in ENTERED.items() if c.shape}), "run make schema"
     for schema in published["$defs"].values():
         jsonschema.Draft202012Validator.check_schema(schema)
 
@@ -54,7 +55,7 @@ def test_the_published_schemas_are_current() -> None:
 def test_every_command_with_json_has_a_contract() -> None:
     commands = typer.main.get_command(app).commands  # type: ignore[attr-defined]
     with_json = {n for n, c in commands.items() if any("--json" in p.opts for p in c.params)}
-    assert with_json == set(CONTRACTS)
+    assert with_json == {n for n, c in ENTERED.items() if c.shape}
 
 
 def test_a_wrong_report_is_not_taken() -> None:

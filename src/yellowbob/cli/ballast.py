@@ -8,10 +8,12 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
+from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
     from yellowbob.ballast.picks import Pick
@@ -42,6 +44,7 @@ def _pose(study: Study, pitch: str, draft: str | None, freeboard: str | None, ma
     return default_pose(study.build, study, angle)
 
 
+@command(CONTRACTS["ballast"])
 def ballast(
     file: DesignFile,
     pitch: Annotated[str, typer.Option(help="wanted pitch, nose up positive, such as 24 or '-3°'")],
@@ -111,6 +114,7 @@ def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy]) -> No
         typer.echo("Lead is poisonous and its use is limited in places: look up the local rule.")
 
 
+@command(CONTRACTS["odds"])
 def odds(
     file: DesignFile,
     builds: Annotated[int, typer.Option(help="how many builds are drawn")] = 5000,
@@ -140,6 +144,7 @@ def odds(
         typer.echo(f"  drilled in a jig: {100 * found.if_jig:.0f} % would")
 
 
+@command(CONTRACTS["trim"])
 def trim(
     file: DesignFile,
     pitch: Annotated[str | None, typer.Option(help="wanted pitch; the nearest trims come first")] = None,
@@ -166,6 +171,7 @@ def _other(design: Design) -> Change:
     return Change(design.name, lambda _: design)
 
 
+@command(CONTRACTS["variants"])
 def variants(
     file: DesignFile,
     by: Annotated[str, typer.Option(help="place, hooks or wood")] = "place",
@@ -200,6 +206,7 @@ def variants(
                    f"GM {s.gm_min_mm:4.1f} mm  {100 * (s.landing_share or 0):3.0f} % come right")  # fmt: skip
 
 
+@command(CONTRACTS["sweep"])
 def sweep(
     file: DesignFile,
     vary: Annotated[str, typer.Option(help="what to change; a wrong name lists them")],
@@ -223,6 +230,3 @@ def sweep(
             else "  sinks"
         )
         typer.echo(f"{p['value']:9.3f}  {sits}")
-
-
-COMMANDS = (ballast, odds, trim, variants, sweep)

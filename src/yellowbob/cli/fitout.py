@@ -7,15 +7,18 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, Text, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
+from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
     from yellowbob.fitout.worksheets import Sheet
     from yellowbob.weights.evidence import Evidence
 
 
+@command(CONTRACTS["density"])
 def density(
     kind: Annotated[str, typer.Argument(help="block, puck, immersion, master or sink")],
     length: Text = None, width: Text = None, height: Text = None, diameter: Text = None,
@@ -65,6 +68,7 @@ def _write_density(path: Path, sheet: Sheet) -> None:
     write_design(with_sheet(read_design(path), sheet), path)
 
 
+@command(CONTRACTS["mix"])
 def mix(
     a: Annotated[str, typer.Option(metavar="G", help="part A, as planned")],
     b: Annotated[str, typer.Option(metavar="G", help="part B, as planned")],
@@ -114,6 +118,7 @@ def mix(
     typer.echo("Ventilate, wear gloves; follow the product's data sheet.")
 
 
+@command(CONTRACTS["budget"])
 def budget(
     file: DesignFile,
     measured: Annotated[
@@ -158,6 +163,7 @@ def _say_surprises(found: Evidence) -> None:
                    f"what the rest leads to expect{words}")  # fmt: skip
 
 
+@command(CONTRACTS["evidence"])
 def evidence(file: DesignFile, as_json: Json = False) -> None:
     """What the weighings say: each against its forecast, and what is believed of this piece by them."""
     from yellowbob.reports.floating import evidence_report
@@ -180,6 +186,7 @@ def evidence(file: DesignFile, as_json: Json = False) -> None:
     _say_surprises(of.evidence(study))
 
 
+@command(CONTRACTS["clearances"])
 def clearances(
     file: DesignFile,
     wander: Annotated[float | None, typer.Option(metavar="DEG", help="half angle the bit may wander in")] = None,
@@ -203,6 +210,7 @@ def clearances(
         typer.echo(f"{' ' if c.clear else '!'} {c.kind:14} {c.one} - {c.other}: {c.distance_mm:.1f} mm")
 
 
+@command(CONTRACTS["wire"])
 def wire(file: DesignFile, as_json: Json = False) -> None:
     """How long to cut each wire, its mass and where its centre lies."""
     from yellowbob.reports.fitout import wires_report
@@ -215,6 +223,7 @@ def wire(file: DesignFile, as_json: Json = False) -> None:
         typer.echo(f"{row['name']}: cut {row['cut_mm']:.0f} mm, {row['mass_g']:.2f} g, {row['route']}")
 
 
+@command(CONTRACTS["reading"])
 def reading(
     what: Annotated[str, typer.Argument(help="mass or length")],
     port: Annotated[str | None, typer.Option(help="a serial port; the simulated device when left out")] = None,
@@ -236,6 +245,3 @@ def reading(
         print_json({"what": what, "value": value, "unit": unit, "port": name})
     else:
         typer.echo(f"{value:.2f} {unit} from the {name}")
-
-
-COMMANDS = (density, mix, budget, evidence, clearances, wire, reading)

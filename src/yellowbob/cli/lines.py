@@ -7,9 +7,11 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, Out, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
+from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
     from yellowbob.trials.ladder import Ladder
@@ -23,6 +25,7 @@ def _place(text: str, what: str) -> tuple[float, float]:
     return x, y
 
 
+@command(CONTRACTS["trace"])
 def trace(
     image: Annotated[Path, typer.Argument(help="a PNG or JPEG on a plain background")],
     known: Annotated[str, typer.Option(help="a known length in the picture, such as '120 mm'")],
@@ -75,6 +78,7 @@ def trace(
         typer.echo(f"  mind: {warning}")
 
 
+@command(CONTRACTS["rescale"])
 def rescale(
     file: DesignFile,
     out: Out,
@@ -113,6 +117,7 @@ def _sizes(text: str) -> tuple[float, ...]:
     return tuple(p / 100.0 for p in per_cent)
 
 
+@command(CONTRACTS["ladder"])
 def ladder(
     file: DesignFile,
     sizes: Annotated[str, typer.Option(metavar="60,80,100%", help="sizes in per cent")] = "50,60,70,80,90,100,120,150%",
@@ -161,6 +166,7 @@ def _say_ladder(found: Ladder) -> None:
         )
 
 
+@command(CONTRACTS["outlines"])
 def outlines(
     file: Annotated[Path, typer.Argument(help="an SVG with closed paths named side and plan")],
     out: Out,
@@ -181,6 +187,7 @@ def outlines(
     typer.echo(f"wrote {out}: {shape.length_mm:.1f} mm long")
 
 
+@command(CONTRACTS["export"])
 def export(
     file: DesignFile,
     to: Annotated[Path, typer.Option("--to", help="OUT.stl, OUT.3mf or OUT.svg")],
@@ -197,6 +204,7 @@ def export(
     typer.echo(f"wrote {to}, in mm")
 
 
+@command(CONTRACTS["lines"])
 def lines(
     file: DesignFile,
     as_json: Json = False,
@@ -215,6 +223,7 @@ def lines(
     )
 
 
+@command(CONTRACTS["solid"])
 def solid(
     file: Annotated[Path, typer.Argument(help="a closed .stl, .obj, .ply or .3mf")],
     unit: Annotated[str, typer.Option(metavar="mm|cm|m|in", help="unit of the file")],
@@ -248,6 +257,3 @@ def solid(
     typer.echo(f"wrote {out}: {mesh.volume_mm3 / 1000:.2f} mL, {len(mesh.faces)} triangles")
     if lopsided(mesh) > 0.002:
         typer.echo(f"  mind: port and starboard differ by {100 * lopsided(mesh):.1f} %")
-
-
-COMMANDS = (trace, rescale, ladder, outlines, solid, export, lines)

@@ -11,11 +11,13 @@ from pydantic import ValidationError
 
 from yellowbob import __version__
 from yellowbob.cli import ballast, fitout, lines, tank
+from yellowbob.cli.command import ENTERED, command
 from yellowbob.cli.options import Density, File, Json, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli.output import print_json
 from yellowbob.cli.shelf import shelf_app
 from yellowbob.design.faults import describe
 from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.reports.contract import CONTRACTS, report_schemas
 
 if TYPE_CHECKING:
     from yellowbob.study import Study
@@ -30,7 +32,7 @@ app = typer.Typer(
 )
 
 
-@app.command("float")
+@command(CONTRACTS["float"])
 def float_(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
     salinity: Salinity = None, as_json: Json = False,
@@ -54,7 +56,7 @@ def float_(
         )
 
 
-@app.command()
+@command(CONTRACTS["weigh"])
 def weigh(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
     salinity: Salinity = None,
@@ -130,7 +132,7 @@ def _say_slip(report: dict[str, Any]) -> None:
         typer.echo(f"weighed {one['stage']}: {one['mass_g']:.2f} g, forecast {one['forecast_g']:.2f} g")
 
 
-@app.command()
+@command(CONTRACTS["sheet"])
 def sheet(
     file: File, out: Annotated[Path, typer.Option("-o", "--out", help="the PDF to write")], density: Density = None,
     unit: Unit = None, as_json: Json = False,
@@ -146,23 +148,21 @@ def sheet(
     typer.echo(f"wrote {out}; print it at 100 %, and check the 100 mm rule")
 
 
-@app.command()
+@command()
 def schema(
     reports: Annotated[bool, typer.Option("--reports", help="of what every command prints with --json")] = False,
 ) -> None:
     """Print the JSON Schema of a design file, or of the reports."""
     from yellowbob.design.files import json_schema
-    from yellowbob.reports.contract import report_schemas
 
-    print_json(report_schemas() if reports else json_schema())
+    print_json(report_schemas({n: c.shape for n, c in ENTERED.items() if c.shape}) if reports else json_schema())
 
 
 app.add_typer(shelf_app)
 BENCHES = (lines, fitout, tank, ballast)
-"""A command file a bench: its `COMMANDS` are entered here."""
-for _bench in BENCHES:
-    for _command in _bench.COMMANDS:
-        app.command()(_command)
+"""The files of the benches' commands; bringing them in enters what is in them."""
+for _one in ENTERED.values():
+    app.command(_one.name)(_one.run)
 
 
 @app.callback(invoke_without_command=True)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from yellowbob.cli.command import command
 from yellowbob.cli.options import (
     Density,
     DesignFile,
@@ -22,11 +23,13 @@ from yellowbob.cli.options import (
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
+from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
     from yellowbob.action.drop import Drop
 
 
+@command(CONTRACTS["rests"])
 def rests(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
     salinity: Salinity = None, as_json: Json = False,
@@ -53,6 +56,7 @@ def rests(
         )
 
 
+@command(CONTRACTS["check"])
 def check(
     file: DesignFile,
     set_aside: Annotated[list[str] | None, typer.Option(help="'check=reason', kept in the file")] = None,
@@ -89,6 +93,7 @@ def check(
         raise typer.Exit(1)
 
 
+@command(CONTRACTS["drop"])
 def drop(
     file: DesignFile,
     pitch: Annotated[str | None, typer.Option(help="nose up positive; at random when left out")] = None,
@@ -139,6 +144,7 @@ def _say_drop(last: Drop) -> None:
                f"roll {math.degrees(last.end.roll_rad):.1f}°, draft {last.end.draft_mm:.1f} mm")  # fmt: skip
 
 
+@command(CONTRACTS["righting"])
 def righting(
     file: DesignFile,
     axis: Annotated[str, typer.Option(help="roll, pitch, or a bearing in degrees between them")] = "roll",
@@ -170,6 +176,3 @@ def righting(
     for a, gz in list(zip(np.degrees(found.angles_rad), found.arms_mm, strict=True))[::6]:
         typer.echo(f"{a:5.0f}°  {gz:7.2f} mm")
     typer.echo(f"comes back from up to {report['range_deg']:.0f}°")
-
-
-COMMANDS = (rests, check, drop, righting)

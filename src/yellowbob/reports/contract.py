@@ -158,13 +158,13 @@ CONTRACTS: dict[str, Shape] = {
         "warnings": [str],
     },
 }  # fmt: skip
-"""By command. `shelf list` prints the entries themselves, `shelf add|import|export` what was done."""
+"""By report. `shelf list` prints the entries themselves, `shelf add|import|export` what was done."""
 
 
-def report_schemas() -> dict[str, Any]:
-    """Every command's JSON Schema, by its name."""
+def report_schemas(shapes: dict[str, Shape]) -> dict[str, Any]:
+    """The JSON Schema of what each command prints, by the command's name."""
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "$comment": "what `yellow-bob COMMAND --json` prints, by command",
-        "$defs": {name: schema_of(shape) for name, shape in CONTRACTS.items()},
+        "$defs": {name: schema_of(shape) for name, shape in shapes.items()},
     }

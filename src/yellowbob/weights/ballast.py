@@ -12,7 +12,8 @@ from yellowbob.design.model import Ballast, Shot, Slug
 from yellowbob.lines.drill import Hole, bit_solid
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import from_manifold, rod, to_manifold
-from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_solid, of_sphere
+from yellowbob.weights.carving import Cut
+from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_solid, of_sphere, total
 
 PACKING = 0.58
 """Share of a wide hole that loose round shot fills: a rule, from random loose packing in narrow tubes."""
@@ -93,8 +94,8 @@ def cast_in(ballast: Ballast, gone: MassProperties) -> PlacedBallast:
     return PlacedBallast(ballast, placed, None, gone, None, None, 0.0, weight.length_mm)
 
 
-def put_in(ballast: Ballast, hole: Hole, region: Mesh, gone: MassProperties) -> PlacedBallast:
-    """Put a ballast at the bottom of its hole; `region` is the room the hole has, `gone` the material it took."""
+def put_in(ballast: Ballast, hole: Hole, cut: Cut) -> PlacedBallast:
+    """Put a ballast at the bottom of its hole; `cut` is the room the hole has, and the material it took."""
     weight = ballast.weight
     stack = stack_length_mm(weight, hole.diameter_mm)
     top = hole.depth_mm - stack
@@ -102,10 +103,19 @@ def put_in(ballast: Ballast, hole: Hole, region: Mesh, gone: MassProperties) -> 
     placed = of_cylinder(weight_mass_g(weight), width, hole.at_depth(top), hole.bottom_mm)
     plug = void = None
     if ballast.plug is not None and top > 0:
-        plug = of_solid(above(region, hole, top), ballast.plug.density_g_ml)
+        plug = _plug(hole, cut, top, ballast.plug.density_g_ml)
     elif top > 0:
         void = bit_solid(hole, end_mm=top)
-    return PlacedBallast(ballast, placed, hole, gone, plug, void, max(0.0, -top), stack)
+    return PlacedBallast(ballast, placed, hole, cut.gone, plug, void, max(0.0, -top), stack)
+
+
+def _plug(hole: Hole, cut: Cut, top_mm: float, density_g_ml: float) -> MassProperties:
+    """What fills a hole over its weight: the hole's room less the cylinder below; cut in two where that is no cylinder."""
+    whole = of_solid(cut.region.solid, density_g_ml)
+    if cut.clipped:
+        return of_solid(above(cut.region.solid, hole, top_mm), density_g_ml)
+    below = grams_per_mm(hole.diameter_mm, density_g_ml) * (hole.depth_mm - top_mm)
+    return total([whole, of_cylinder(-below, hole.diameter_mm, hole.at_depth(top_mm), hole.bottom_mm)])
 
 
 def above(region: Mesh, hole: Hole, depth_mm: float) -> Mesh:

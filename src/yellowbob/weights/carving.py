@@ -72,6 +72,8 @@ class Cut:
 
     region: Region
     gone: MassProperties
+    clipped: bool = False
+    """whether room taken before, or a hollow, cut into it"""
 
 
 def taken_by(cutter: manifold3d.Manifold, block: Block, along: tuple[Stretch, ...] = ()) -> Cut:
@@ -81,12 +83,12 @@ def taken_by(cutter: manifold3d.Manifold, block: Block, along: tuple[Stretch, ..
     left = Region(subtract(whole.solid, earlier) if earlier else whole.solid, along)
     hollow = block.hollow
     if hollow is None or not left.may_meet(Region(hollow)):
-        return Cut(left, of_solid(left.solid, 1.0))
+        return Cut(left, of_solid(left.solid, 1.0), bool(earlier))
     gone = of_solid(subtract(left.solid, [hollow]), 1.0)
     if block.infill > 0.0:
         inner = of_solid(common(to_manifold(left.solid), hollow), block.infill)
         gone = total([gone, inner])
-    return Cut(left, gone)
+    return Cut(left, gone, True)
 
 
 def shared_with_earlier(solid: manifold3d.Manifold, block: Block, along: tuple[Stretch, ...]) -> MassProperties | None:

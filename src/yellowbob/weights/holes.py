@@ -10,7 +10,7 @@ from yellowbob.design.model import Ballast, Bore
 from yellowbob.lines.drill import Hole, bit, bit_solid, place_hole
 from yellowbob.lines.mesh import Mesh
 from yellowbob.weights.ballast import PlacedBallast, cast_in, cast_solid, put_in
-from yellowbob.weights.carving import Block, Stretch, taken_by
+from yellowbob.weights.carving import Block, Cut, Stretch, taken_by
 from yellowbob.weights.mass import MassProperties, of_solid
 
 
@@ -50,9 +50,9 @@ def bit_stretch(hole: Hole) -> Stretch:
     return Stretch(np.asarray(hole.mouth_mm, dtype=float), hole.bottom_mm, hole.diameter_mm / 2.0)
 
 
-def _drilled(hole: Hole, block: Block) -> tuple[Mesh, MassProperties, Block]:
+def _drilled(hole: Hole, block: Block) -> tuple[Cut, Block]:
     cut = taken_by(bit(hole), block, (bit_stretch(hole),))
-    return cut.region.solid, cut.gone, block.less(cut.region)
+    return cut, block.less(cut.region)
 
 
 def drill_all(block: Block, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...]) -> Holes:
@@ -63,14 +63,15 @@ def drill_all(block: Block, bores: tuple[Bore, ...], ballast: tuple[Ballast, ...
     drilled = []
     for bore in bores:
         hole = place_hole(bore.drilling, block.outer, bore.name)
-        region, gone, block = _drilled(hole, block)
-        drilled.append(DrilledBore(bore, hole, region, gone, bit_solid(hole) if bore.fill == "open" else None))
+        cut, block = _drilled(hole, block)
+        void = bit_solid(hole) if bore.fill == "open" else None
+        drilled.append(DrilledBore(bore, hole, cut.region.solid, cut.gone, void))
     placed: dict[int, PlacedBallast] = {}
     for number, one in enumerate(ballast):
         if one.drilling is not None:
             hole = place_hole(one.drilling, block.outer, one.name)
-            region, gone, block = _drilled(hole, block)
-            placed[number] = put_in(one, hole, region, gone)
+            cut, block = _drilled(hole, block)
+            placed[number] = put_in(one, hole, cut)
     for number, one in enumerate(ballast):
         if one.drilling is None:
             cut = taken_by(cast_solid(one), block)
