@@ -2,7 +2,7 @@
 PYTHON ?= python3
 BIN := .venv/bin
 
-.PHONY: setup demo test check shots bench soak schema clean
+.PHONY: setup demo test check shots bench soak schema flow clean
 
 setup: .venv/ready
 
@@ -32,6 +32,9 @@ soak: setup
 schema: setup
 	$(BIN)/yellow-bob schema > docs/design.schema.json
 	$(BIN)/yellow-bob schema --reports > docs/reports.schema.json
+
+flow: setup
+	$(BIN)/python tools/flow.py docs/data-flow.svg
 
 clean:
 	rm -rf build .pytest_cache .mypy_cache .ruff_cache
