@@ -62,11 +62,13 @@ def picture() -> str:
         raise SystemExit(f"no such room: {', '.join(gone)}")
     head = (
         '<svg xmlns="http://www.w3.org/2000/svg" width="1240" height="380" viewBox="0 0 1240 380" '
-        'font-family="sans-serif" text-anchor="middle"><style>.a{fill:none;stroke:#2a6b63;stroke-width:1.5;'
-        'marker-end:url(#m)}</style><defs><marker id="m" markerWidth="8" markerHeight="8" refX="6" refY="4" '
-        'orient="auto"><path d="M0 0 8 4 0 8Z" fill="#2a6b63"/></marker></defs><rect width="1240" height="380" fill="#f6f1e6"/>'
+        'font-family="sans-serif" text-anchor="middle"><style>.a{fill:none;stroke:#2a6b63;'
+        'stroke-width:1.5;marker-end:url(#m)}</style><defs><marker id="m" markerWidth="8" markerHeight="8" refX="6" refY="4" '
+        'orient="auto"><path d="M0 0 8 4 0 8Z" fill="#2a6b63"/></marker></defs>'
+        '<rect width="1240" height="380" fill="#f6f1e6"/>'
     )
-    foot = '<text x="620" y="366" font-size="11" fill="#5d6a70">imports run the other way: each room knows those left of it</text>'
+    words = "imports run the other way: each room knows those left of it"
+    foot = f'<text x="620" y="366" font-size="11" fill="#5d6a70">{words}</text>'
     return "\n".join([head, *(arrow(*a) for a in ARROWS), *(box(n) for n in BOXES), foot, "</svg>", ""])
 
 

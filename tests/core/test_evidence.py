@@ -261,7 +261,7 @@ def test_bad_weighings_are_refused(plain: Study) -> None:
     for stage, mass, shares in (("fitted", 0.0, {}), ("cooked", 3.0, {}), ("fitted", 3.0, {"fitting:spoon": 0.0})):
         with pytest.raises(BadInput):
             weighed(plain, stage, mass, shares=shares)  # type: ignore[arg-type]
-    with pytest.raises(BadInput, match="less than or equal to 1|shares"):
+    with pytest.raises(BadInput, match=r"less than or equal to 1|shares"):
         weighed(plain, "fitted", 3.0, shares={"body": 2.0})
 
 

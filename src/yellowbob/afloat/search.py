@@ -97,13 +97,12 @@ def _hollow(directions: Array, energies: Array, k: int, apart: float) -> bool:
 @compiled
 def _known(u: Array, found: Array, rests: int, rings: Array, ring_points: int) -> bool:
     """Whether an attitude is a rest, or on a ring of rests, that was found already."""
+    known = False
     for j in range(rests):
-        if u[0] * found[j, 0] + u[1] * found[j, 1] + u[2] * found[j, 2] > MERGE_COS:
-            return True
+        known = known or u[0] * found[j, 0] + u[1] * found[j, 1] + u[2] * found[j, 2] > MERGE_COS
     for j in range(ring_points):
-        if u[0] * rings[j, 0] + u[1] * rings[j, 1] + u[2] * rings[j, 2] > np.cos(RING_STEP):
-            return True
-    return False
+        known = known or u[0] * rings[j, 0] + u[1] * rings[j, 1] + u[2] * rings[j, 2] > np.cos(RING_STEP)
+    return known
 
 
 @compiled
