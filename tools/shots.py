@@ -19,11 +19,17 @@ from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.warm import load_compiled
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import read_design
+from yellowbob.design.model import Weighing
 from yellowbob.design.outline_edits import PointRef
 from yellowbob.study import of
+from yellowbob.study.evidence import weighed
+from yellowbob.weights.evidence import share_on_scale
 
 
 def shot(window: Window, app: QApplication, file: Path) -> None:
+    for _ in range(3):
+        app.processEvents()
+    until(app, lambda: not window.session.waiting)
     for _ in range(3):
         app.processEvents()
     window.grab().save(str(file))
@@ -36,6 +42,18 @@ def until(app: QApplication, done: Callable[[], bool]) -> None:
     while not done() and time.monotonic() < limit:
         app.processEvents()
         time.sleep(0.01)
+
+
+def budget_page(window: Window, app: QApplication) -> None:
+    """The budget after two weighings of a made-up piece, a little denser than the shelf says."""
+    for stage, more in (("bare body", 0.21), ("fitted", 0.34)):
+        study = window.session.study
+        lines = of.forecast_slip(study).lines
+        lain = Weighing(stage=stage, mass_g=1.0)
+        mass = sum(share_on_scale(lain, line.key) * line.mass.mass_g for line in lines) + more
+        window.session.edit(weighed(study, stage, round(mass, 2)), "weighed")
+    window.fitout.show_page("Budget")
+    window.fitout.budget.list.setCurrentRow(1)
 
 
 def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Path) -> None:
@@ -90,6 +108,7 @@ def main(folder: Path) -> None:
         window.lines.show_ghost(FOLDER / "spit-pencil-118.ybob")
         shot(window, app, folder / "lines.png")
         window.lines.show_ladder()
+        until(app, lambda: window.lines.ladder.table.rowCount() > 0)
         shot(window, app, folder / "lines-rescale.png")
         page = window.lines.trace
         page.open(FOLDER / "to-trace.jpg")
@@ -105,6 +124,8 @@ def main(folder: Path) -> None:
         window.session.pick(Grip("fitting", 5))
         window.fitout.view.look_again()
         shot(window, app, folder / "fit-out.png")
+        budget_page(window, app)
+        shot(window, app, folder / "fit-out-budget.png")
         window.fitout.show_page("Shelf")
         shot(window, app, folder / "fit-out-shelf.png")
         window.close()

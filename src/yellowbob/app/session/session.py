@@ -208,6 +208,11 @@ class Session(QObject):
         if not self.tasks.running(WORK):
             self._pause.start(SETTLE_MS)
 
+    @property
+    def waiting(self) -> bool:
+        """Whether something slow that was asked for is not there yet."""
+        return bool(self._wanted)
+
     def _work_on(self) -> None:
         """Work out the first wanted result that is not there, once the hand is still and the compiled code is loaded."""
         if self.fault:

@@ -55,6 +55,8 @@ class TankBench(QWidget):
         """Posing goes with its page, and with the map that poses too; what another page showed for a moment is over."""
         if name not in ("Pose it", "Landings"):
             self.poser.end()
+        if name != "Odds":
+            self.session.fan = ()
         if not self.poser.posing:
             self.session.show_posture(None)
 

@@ -25,6 +25,7 @@ class OddsPage(CardPage):
         self.builds.setSingleStep(1000)
         self.builds.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.builds.setValue(5000)
+        self.builds.lineEdit().setStyleSheet("border: 0; padding: 0; min-height: 0; background: transparent;")
         self.builds.setMinimumWidth(92)
         self.builds.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.builds.setAccessibleName("Builds")
