@@ -25,7 +25,7 @@ CORE_UNIT: dict[str, str] = {
 """The unit a bare number is read in, and the unit that `read_quantity` returns."""
 
 EXAMPLES: dict[str, str] = {
-    "length": "45 mm, 1 3/4 in, .032in", "mass": "7 g, 3/8 oz, 120 gr", "density": "0.48 g/mL, 480 kg/m3",
+    "length": "45 mm, 1 3/4 in, .032in", "mass": "7 g, 3/8 oz, 120 grains", "density": "0.48 g/mL, 480 kg/m3",
     "volume": "12.5 mL, 3/4 cu in", "angle": "24, 24°, 0.4 rad", "temperature": "14, 14 °C, 57 °F", "number": "4",
 }  # fmt: skip
 
@@ -37,26 +37,68 @@ READ_UNITS: dict[str, tuple[str, ...]] = {
 
 _FACTOR = {"mm": 1.0, "cm": 10.0, "in": 25.4, "m": 1000.0, "g": 1.0, "oz": 28.349523125, "gr": 0.06479891}
 
-_SPELLINGS = (
-    (re.compile(r"(?<=[\d.])\s*(?:”|''|\"|inches\b|inch\b|ins\b)"), " in"),
-    (re.compile(r"[°º]\s*[cC]\b"), " degC"),
-    (re.compile(r"[°º]\s*[fF]\b"), " degF"),
-    (re.compile(r"(?<=\d)\s*[°º]"), " deg"),
-    (re.compile(r"\bgr(?:ains?)?\b"), "grain"),
-    (re.compile(r"\bounces?\b"), "oz"),
-    (re.compile(r"\bgrams?\b|\bgrammes?\b"), "g"),
-    (re.compile(r"\bcu(?:bic)?\.?\s*in\b"), "in^3"),
-    (re.compile(r"\bcc\b|\bccm\b"), "cm^3"),
-    (re.compile(r"(?<=[a-z])\s*[³]"), "^3"),
-    (re.compile(r"(?<=[a-z])3\b"), "^3"),
-    (re.compile(r"(?<=[a-zA-Z])\s+per\s+(?=[a-zA-Z])"), "/"),
-)
+_LB_FT3 = 453.59237 / 28316.846592
+_LB_IN3 = 453.59237 / 16.387064
+_PLAIN: dict[str, dict[str, float]] = {
+    "length": {
+        "mm": 1.0, "millimetre": 1.0, "millimeter": 1.0, "cm": 10.0, "m": 1000.0, "metre": 1000.0, "meter": 1000.0,
+        "in": 25.4, "inch": 25.4, "inche": 25.4, '"': 25.4, "ft": 304.8, "foot": 304.8, "feet": 304.8, "'": 304.8,
+        "mil": 0.0254, "thou": 0.0254, "µm": 0.001, "um": 0.001, "micron": 0.001,
+    },
+    "mass": {
+        "g": 1.0, "gm": 1.0, "gram": 1.0, "gramme": 1.0, "mg": 0.001, "kg": 1000.0, "kilo": 1000.0, "oz": 28.349523125,
+        "ounce": 28.349523125, "lb": 453.59237, "pound": 453.59237, "grain": 0.06479891, "dram": 1.7718451953125,
+    },
+    "density": {
+        "g/ml": 1.0, "g/cm3": 1.0, "g/cc": 1.0, "g/cm^3": 1.0, "kg/l": 1.0, "g/l": 0.001, "kg/m3": 0.001,
+        "kg/m^3": 0.001, "lb/ft3": _LB_FT3, "lb/ft^3": _LB_FT3, "lb/cuft": _LB_FT3, "lbs/cuft": _LB_FT3,
+        "lbs/ft3": _LB_FT3, "pcf": _LB_FT3, "lb/in3": _LB_IN3, "lb/in^3": _LB_IN3, "lb/cuin": _LB_IN3,
+        "oz/in3": _LB_IN3 / 16.0, "oz/in^3": _LB_IN3 / 16.0, "oz/cuin": _LB_IN3 / 16.0,
+    },
+    "volume": {
+        "ml": 1.0, "cc": 1.0, "ccm": 1.0, "cm3": 1.0, "cm^3": 1.0, "l": 1000.0, "litre": 1000.0, "liter": 1000.0,
+        "mm3": 0.001, "mm^3": 0.001, "cuin": 16.387064, "in3": 16.387064, "in^3": 16.387064,
+        "cuft": 28316.846592, "ft3": 28316.846592,
+    },
+    "angle": {"deg": 1.0, "°": 1.0, "º": 1.0, "degree": 1.0, "rad": 180.0 / math.pi, "radian": 180.0 / math.pi},
+}  # fmt: skip
+"""Spellings by dimension, in small letters, without full stops or a plural s, to the core's unit; others are Pint's."""
+
+_MARKS = str.maketrans({
+    "″": '"', "”": '"', "“": '"', "′": "'", "’": "'", "⁄": "/", "∕": "/", "\u00a0": " ", "\u202f": " ", "\u2009": " ",
+    "³": "3", "−": "-", "–": "-",
+})  # fmt: skip
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
 _NUMBER = re.compile(
-    r"^\s*(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+(?P<top>\d+)/(?P<bottom>\d+)"
-    r"|(?P<top2>\d+)/(?P<bottom2>\d+)|(?P<plain>\d*[.,]?\d+(?:[eE][-+]?\d+)?|\d+[.,]))\s*(?P<unit>.*)$"
+    r"""^\s*(?P<sign>[-+]?)\s*(?:
+        (?P<whole>\d+)[\s-]+(?P<top>\d+)/(?P<bottom>\d+)
+        | (?P<top2>\d+)/(?P<bottom2>\d+)
+        | (?P<grouped>\d{1,3}(?:[ ]\d{3})+(?:[.,]\d+)? | \d{1,3}(?:,\d{3})+\.\d+ | \d{1,3}(?:\.\d{3})+,\d+)(?![\d.,/])
+        | (?P<plain>\d*[.,]?\d+(?:[eE][-+]?\d+)? | \d+[.,])
+    )(?P<unit>(?:\s*-\s*(?=[a-zA-Z])|\s*)(?![\d.,/]).*)$""",
+    re.VERBOSE,
 )
-_GAUGE = re.compile(r"^(?:(?:gauge|ga|awg|swg)\.?)$", re.IGNORECASE)
+_FEET = re.compile(
+    r"""^\s*(?P<feet>\d+)\s*(?:'|ft\.?|feet)\s*(?P<rest>[\d./\s-]+)\s*(?:"|''|in\.?|inch(?:es)?)?\s*$""",
+    re.IGNORECASE,
+)
+_MINUTES = re.compile(
+    r"""^\s*(?P<sign>-?)\s*(?P<deg>\d+)\s*[°º]
+    \s*(?P<min>\d+(?:[.,]\d+)?)\s*'\s*(?:(?P<sec>\d+(?:[.,]\d+)?)\s*(?:"|''))?\s*$""",
+    re.VERBOSE,
+)
+_ACROSS = re.compile(r"^\s*(?:[Øø⌀]|dia\.?|diameter)\s*(?=[\d.½¼¾])", re.IGNORECASE)
+_GAUGE = re.compile(r"^(?:(?P<british>swg|s\.w\.g\.?)|(?:gauge|gage|ga|awg|a\.w\.g\.?)\.?)$", re.IGNORECASE)
+_ZEROS = re.compile(r"^\s*(?P<zeros>0{1,7})\s*(?P<unit>\D*)$")
+_AUGHT = re.compile(r"^\s*(?P<count>\d)/0\s*(?P<unit>\D*)$")
+_DOUBTFUL_COMMA = re.compile(r"^\s*[-+]?\s*[1-9]\d{0,2}(?:,\d{3})+(?![\d.,])")
+
+SWG_MM: tuple[float, ...] = (
+    8.230, 7.620, 7.010, 6.401, 5.893, 5.385, 4.877, 4.470, 4.064, 3.658, 3.251, 2.946, 2.642, 2.337, 2.032, 1.829,
+    1.626, 1.422, 1.219, 1.016, 0.914, 0.813, 0.711, 0.610, 0.559, 0.508, 0.457, 0.417, 0.376, 0.345, 0.315, 0.295,
+    0.274, 0.254, 0.234, 0.213, 0.193, 0.173, 0.152, 0.132, 0.122,
+)  # fmt: skip
+"""Diameters of the British Imperial standard wire gauge, number 0 to 40, mm (BS 3737:1964)."""
 
 
 @lru_cache(maxsize=1)
@@ -68,32 +110,46 @@ def _units() -> pint.UnitRegistry[Any]:
 
 
 def gauge_to_mm(gauge: float) -> float:
-    """Diameter in mm of an American wire gauge number (ASTM B258: 0.127 mm x 92^((36-n)/39))."""
+    """Diameter in mm of an American wire gauge number (ASTM B258: 0.127 mm x 92^((36-n)/39)); 00 is -1, 000 is -2."""
     return float(0.127 * 92.0 ** ((36.0 - gauge) / 39.0))
 
 
 def read_number(text: str) -> tuple[float, str]:
-    """Split `1-3/4"` into (1.75, 'in'). Raises ValueError where no number leads the text."""
+    """Split `1-3/4"` into (1.75, '"'). Raises ValueError where no number leads the text."""
     for mark, plain in _VULGAR.items():
         text = re.sub(rf"(\d)\s*{mark}", rf"\1 {plain}", text).replace(mark, plain)
-    found = _NUMBER.match(text)
+    found = _NUMBER.match(_ACROSS.sub("", text.translate(_MARKS)))
     if not found:
         raise ValueError(text)
     if found["bottom"] or found["bottom2"]:
         top, bottom = float(found["top"] or found["top2"]), float(found["bottom"] or found["bottom2"])
-        if bottom == 0:
+        if bottom == 0 or (found["whole"] and top >= bottom):
             raise ValueError(text)
         value = float(found["whole"] or 0) + top / bottom
+    elif found["grouped"]:
+        value = _grouped(found["grouped"])
     else:
         value = float(found["plain"].replace(",", "."))
-    return (-value if found["sign"] in ("-", "−") else value), found["unit"].strip()
+    return (-value if found["sign"] == "-" else value), re.sub(r"^\s*-\s*(?=[a-zA-Z])", "", found["unit"]).strip()
 
 
-def _pint_unit(unit: str) -> str:
-    probe = f"1{unit}" if unit[:1] in "\"”'°º" else f"1 {unit}"
-    for pattern, plain in _SPELLINGS:
-        probe = pattern.sub(plain, probe)
-    return probe[1:].strip()
+def _grouped(text: str) -> float:
+    """`1 200`, `1,250.5` or `1.250,5`: the last mark is the decimal one where there are two kinds or a space groups."""
+    text = text.replace(" ", "")
+    decimal = max(text.rfind("."), text.rfind(","))
+    if decimal < 0:
+        return float(text)
+    return float(re.sub(r"[.,]", "", text[:decimal]) + "." + text[decimal + 1 :])
+
+
+def _plain_factor(unit: str, dimension: Dimension) -> float | None:
+    """Of a maker's spelling to the core's unit; None where it is none of ours."""
+    words = re.sub(r"\bcu(?:bic)?\b\.?\s*", "cu", unit.lower().translate(_MARKS))
+    words = re.sub(r"(?<=cu)f(?:oo|ee)t\b", "ft", re.sub(r"(?<=cu)inch(?:es)?\b", "in", words))
+    words = re.sub(r"\s+per\s+", "/", words)
+    words = re.sub(r"\s*/\s*", "/", words).strip().replace(".", "").replace("''", '"')
+    table = _PLAIN.get(dimension, {})
+    return table.get(words, table.get(words.removesuffix("s")) if len(words) > 2 else None)
 
 
 _ENDINGS: tuple[tuple[str, Dimension], ...] = (
@@ -121,26 +177,90 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     Raises BadInput, with an example of what is understood, when the text is no such quantity.
     """
     refusal = BadInput(f"'{text.strip()[:40]}' is not a {dimension} I can read; type for example {EXAMPLES[dimension]}")
+    special = _special(text.translate(_MARKS), dimension)
+    if special is not None:
+        return special
     try:
         value, typed = read_number(text)
     except ValueError:
         raise refusal from None
-    if dimension == "length" and _GAUGE.match(typed):
-        value, typed = gauge_to_mm(value), "mm"
-    wanted = CORE_UNIT[dimension]
+    _ask_back(text, value, typed, dimension, unit)
     if dimension == "temperature":
-        typed = {"c": "degC", "f": "degF"}.get(typed.lower(), typed)
-    used = _pint_unit(typed) if typed else (unit or wanted)
-    if used != wanted:
-        if dimension == "number":
-            raise refusal
-        try:
-            value = float(_units().Quantity(value, used).to(wanted).magnitude)
-        except Exception:  # Pint raises a dozen kinds on words it does not know; all mean the same here
-            raise refusal from None
+        typed = {"c": "degC", "°c": "degC", "ºc": "degC", "f": "degF", "°f": "degF", "ºf": "degF"}.get(
+            typed.lower().replace(" ", ""), typed
+        )
+    value = _in_core(value, typed or unit or CORE_UNIT[dimension], dimension, refusal)
     if not math.isfinite(value):
         raise refusal
     return value
+
+
+def _in_core(value: float, used: str, dimension: Dimension, refusal: BadInput) -> float:
+    """A value in a unit as typed, in the core's; ours first, Pint for the rest."""
+    wanted = CORE_UNIT[dimension]
+    if used == wanted:
+        return value
+    if dimension == "number":
+        raise refusal
+    factor = _FACTOR["gr"] if dimension == "mass" and used == "gr" else _plain_factor(used, dimension)
+    if factor is not None:
+        return value * factor
+    if re.search(r"[^\w/^*°.() -]", used) or len(used) > 24:
+        raise refusal
+    try:
+        return float(_units().Quantity(value, used).to(wanted).magnitude)
+    except Exception:  # Pint raises a dozen kinds on words it does not know; all mean the same here
+        raise refusal from None
+
+
+def _special(text: str, dimension: Dimension) -> float | None:
+    """Feet and inches, degrees and minutes, wire gauges; None where the text is none of these."""
+    if dimension == "length":
+        if (found := _FEET.match(text)) is not None:
+            try:
+                inches, left = read_number(found["rest"])
+            except ValueError:
+                return None
+            return None if left else float(found["feet"]) * 304.8 + inches * 25.4
+        return _gauge(text)
+    if dimension == "angle" and (found := _MINUTES.match(text)) is not None:
+        minutes = float(found["min"].replace(",", ".")) + float((found["sec"] or "0").replace(",", ".")) / 60.0
+        if minutes < 60.0:
+            return (-1.0 if found["sign"] else 1.0) * (float(found["deg"]) + minutes / 60.0)
+    return None
+
+
+def _gauge(text: str) -> float | None:
+    """Diameter of a wire by its gauge, American unless it says SWG; 00 and 2/0 are one size over 0."""
+    zeros, aught = _ZEROS.match(text), _AUGHT.match(text)
+    if zeros is not None and _GAUGE.match(zeros["unit"].strip()):
+        number, unit = 1.0 - len(zeros["zeros"]), zeros["unit"].strip()
+    elif aught is not None and _GAUGE.match(aught["unit"].strip()):
+        number, unit = 1.0 - float(aught["count"]), aught["unit"].strip()
+    else:
+        try:
+            number, unit = read_number(text)
+        except ValueError:
+            return None
+    found = _GAUGE.match(unit)
+    if found is None:
+        return None
+    name, least, most = ("British", 0, len(SWG_MM) - 1) if found["british"] else ("American", -3, 56)
+    if number != int(number) or not least <= number <= most or text.lstrip().startswith("-"):
+        raise BadInput(f"'{text.strip()[:40]}': the {name} gauge has whole numbers up to {most}; give mm")
+    return SWG_MM[int(number)] if found["british"] else gauge_to_mm(number)
+
+
+def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: str | None) -> None:
+    """Refuse what can be read in two ways, saying both. Raises BadInput."""
+    shown = text.strip()[:40]
+    if unit != "gr" and dimension in ("mass", "density") and re.match(r"grs?\b", typed, re.IGNORECASE):
+        raise BadInput(f"'{shown}' could be grains or grams (a grain is {_FACTOR['gr']:.4f} g); write grains, or g")
+    if _DOUBTFUL_COMMA.match(text):
+        raise BadInput(
+            f"'{shown}' could be {value:g} or {re.sub(',', '', text.strip().split(' ')[0])}; write a point for the decimals, "
+            "and no mark between thousands"
+        )
 
 
 def in_unit(value: float, unit: str) -> float:
