@@ -16,6 +16,7 @@ from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.fitout.clearances import Clearance, drum_of, free_arc
 from yellowbob.fitout.hooks import swing_mm
+from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
 from yellowbob.study import of
@@ -93,7 +94,7 @@ class FitoutView(TankView):
         session = self.session
         try:
             view = self.camera()
-        except Exception as error:
+        except YellowBobError as error:
             if not session.fault:
                 raise
             self._paint_fault(painter, area, session.fault or str(error))
