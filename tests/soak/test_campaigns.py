@@ -122,7 +122,7 @@ def test_ballast_is_given_back_over_random_builds() -> None:
     while done < 150:
         mass, at = float(rng.uniform(1.0, 7.0)), (float(rng.uniform(30, 60)), 0.0, float(rng.uniform(-6, 0)))
         built = Study(cast_in(bait(float(rng.uniform(0.3, 0.55))), mass, at))
-        rest = built.upright_rest if built.afloat.floats else None
+        rest = of.upright_rest(built)
         if rest is None or rest.up[2] < 0.3 or rest.neutral:
             continue
         done += 1

@@ -13,6 +13,8 @@ from yellowbob.study import Study, of
 
 LEAST_RESERVE = 8.0
 """Per cent of the displacement that should be spare: a rule."""
+STANDING = 0.98
+"""Cosine of the body axis to the upright from which a piece stands on an end, and has no back or belly up."""
 SINKS = Finding("failed", "it sinks", "Make it float first.")
 
 
@@ -47,9 +49,14 @@ def upright(study: Study) -> Finding:
     rest = of.upright_rest(study)
     if rest is None:
         return SINKS
-    if rest.up[2] < 0.1:
-        return Finding("failed", "never rests upright", "Lower the ballast or add some in the belly.")
+    briefed, standing = study.design.brief.pitch_deg is not None, abs(rest.up[0]) > STANDING
+    if float(np.dot(rest.up, of.wanted_up(study))) < 0.1 and (briefed or not standing):
+        words = "never rests as briefed" if briefed else "never rests upright"
+        return Finding("failed", words, "Lower the ballast or add some in the belly.")
     ways = len(of.rests(study))
+    if ways == 1 and standing and not briefed:
+        end = "tail" if rest.up[0] < 0 else "nose"
+        return Finding("watch", f"stands on its {end}, its only rest", "Say in the brief how it should sit.")
     if ways == 1:
         return Finding("good", "always, its only rest")
     do = "Move ballast lower, or narrow the back, until only one rest is left."
@@ -124,7 +131,9 @@ def lists(study: Study) -> Finding | None:
     rest = of.upright_rest(study)
     if rest is None or rest.neutral:
         return None
-    roll = math.degrees(rest.roll_rad)
+    # out of level across the beam: the roll of a level body, and still a figure for one that stands on an end
+    lean = math.degrees(math.asin(max(-1.0, min(1.0, -rest.up[1]))))
+    roll = lean if rest.up[2] >= 0.0 or abs(rest.up[0]) > STANDING else math.degrees(rest.roll_rad)
     figure = "upright" if abs(roll) < 0.05 else f"{abs(roll):.1f}° to {'starboard' if roll > 0 else 'port'}"
     if abs(roll) > 1.5:
         return Finding(

@@ -72,7 +72,7 @@ def ballast(
         raise BadInput(f"--slug {2 * radius:g} mm: a slug is thicker than nothing, up to 1 m")
     work = ballasting(study.design, pose, tuple(keep or ()), radius)
     picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead)
-    tried = remedies(work) if not work.locus.feasible else []
+    tried = [] if picks else remedies(work)
     if (fit is None) != (out is None):
         raise BadInput("--fit N and -o FILE go together: which pick, and where to write the design with it")
     if fit is not None and out is not None:
@@ -107,6 +107,9 @@ def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy]) -> No
             f"{number}. {pick.words}: sits {pick.at_rest.pitch_deg:.1f}°, draft {pick.at_rest.draft_mm:.1f} mm, "
             f"GM {pick.at_rest.gm_min_mm:.1f} mm, {100 * (pick.at_rest.landing_share or 0):.0f} % come right"
         )
+    if not picks:
+        why = "" if work.locus.feasible else f": {work.locus.limit}"
+        typer.echo(f"no pick from the shelf does it{why}" + ("" if tried else ", and no change that was tried helps"))
     for remedy in tried:
         where = "room for it" if remedy.feasible else remedy.limit
         typer.echo(f"  with {remedy.words}: {remedy.ballast_g:.2f} g, {where}")

@@ -143,7 +143,6 @@ def _say_ladder(found: Ladder) -> None:
     for words in ("size %", "mm", "mL", "body g", "hardware g", "finish g", "ballast left g", "to spare g", ""):
         table.add_column(words, justify="right")
     for r in found.rungs:
-        verdict = "as briefed" if r.as_briefed else "floats, no ballast left" if r.floats else "sinks"
         figures = (
             r.factor * 100,
             r.length_mm,
@@ -155,15 +154,14 @@ def _say_ladder(found: Ladder) -> None:
             r.reserve_g,
         )
         table.add_row(
-            *[f"{v:.0f}" if i == 0 else f"{v:.1f}" if i == 1 else f"{v:.2f}" for i, v in enumerate(figures)], verdict
+            *[f"{v:.0f}" if i == 0 else f"{v:.1f}" if i == 1 else f"{v:.2f}" for i, v in enumerate(figures)],
+            r.verdict,
         )
     Console(width=120, highlight=False).print(table)
     if found.smallest_mm is None:
-        typer.echo("no size up to four times this one can be ballasted to float like it")
+        typer.echo(found.words)
     else:
-        typer.echo(
-            f"smallest that can still work: {found.smallest_mm:.1f} mm ({100 * (found.smallest_factor or 0):.0f} %)"
-        )
+        typer.echo(f"{found.words}: {found.smallest_mm:.1f} mm ({100 * (found.smallest_factor or 0):.0f} %)")
 
 
 @command(CONTRACTS["outlines"])

@@ -89,8 +89,9 @@ CONTRACTS: dict[str, Shape] = {
         "sizes": [{
             "factor": float, "length_mm": float, "volume_ml": float, "body_g": float, "hardware_g": float,
             "finish_g": float, "ballast_g": float, "reserve_g": float, "floats": bool, "as_briefed": bool,
+            "verdict": str,
         }],
-        "smallest_percent": maybe(float), "smallest_mm": maybe(float),
+        "smallest_percent": maybe(float), "smallest_mm": maybe(float), "sinks": bool,
     },
     "budget": {
         "name": str, "target_from": str,

@@ -16,6 +16,7 @@ def ladder_report(found: Ladder) -> dict[str, Any]:
         "sizes": [asdict(rung) for rung in found.rungs],
         "smallest_percent": found.smallest_factor and found.smallest_factor * 100,
         "smallest_mm": found.smallest_mm,
+        "sinks": found.sinks,
     }
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,7 +10,7 @@ import numpy as np
 
 from yellowbob.afloat.landing import RestMap, rest_map
 from yellowbob.afloat.remembered import keep, recall
-from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
+from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near, up_from
 from yellowbob.design.model import Design, Water
 from yellowbob.ground.errors import BadShape, NoRest
 from yellowbob.ground.water import WaterState, named_water
@@ -153,10 +154,20 @@ def landings(study: Study) -> RestMap:
     return rest_map(afloat(study), rests(study))
 
 
+def wanted_up(study: Study) -> tuple[float, float, float]:
+    """Where up should point at rest, body axes: by the middle of the brief's pitch, else right side up."""
+    wanted = study.design.brief.pitch_deg
+    if wanted is None:
+        return (0.0, 0.0, 1.0)
+    x, y, z = up_from(math.radians(wanted.middle), 0.0)
+    return (float(x), float(y), float(z))
+
+
 @result
 def upright_rest(study: Study) -> Rest | None:
-    """The rest it is meant for: the one nearest to right side up, None for a sinker."""
-    return max(rests(study), key=lambda r: (round(r.up[2], 6), -r.energy_nj), default=None)
+    """The rest it is meant for: the one nearest to the attitude wanted, None for a sinker."""
+    wanted = wanted_up(study)
+    return max(rests(study), key=lambda r: (round(float(np.dot(r.up, wanted)), 6), -r.energy_nj), default=None)
 
 
 @result

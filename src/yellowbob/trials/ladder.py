@@ -24,7 +24,11 @@ class Rung:
     ballast_g: float
     reserve_g: float
     floats: bool
+    """without ballast"""
     as_briefed: bool
+    """floats with the original's share of its lift in reserve, by placing `ballast_g`; never so when the original sinks"""
+    verdict: str
+    """the same in words"""
 
 
 @dataclass(frozen=True)
@@ -33,8 +37,22 @@ class Ladder:
 
     rungs: tuple[Rung, ...]
     smallest_factor: float | None
-    """the smallest size that can still be ballasted to float like the original; None when none can"""
+    """the smallest size that can be ballasted to float like the original, or, when that sinks, that floats at all"""
     smallest_mm: float | None
+    sinks: bool
+    """the original sinks"""
+
+    @property
+    def words(self) -> str:
+        """What the smallest size is, without its figure."""
+        if self.sinks:
+            none, some = (
+                "it sinks, and so does every size up to four times it, even without ballast",
+                "floats without ballast",
+            )
+        else:
+            none, some = "no size up to four times this one can be ballasted to float like it", "can still work"
+        return none if self.smallest_mm is None else f"the smallest that {some}"
 
 
 def _rung(design: Design, factor: float, share: float) -> Rung:
@@ -45,7 +63,13 @@ def _rung(design: Design, factor: float, share: float) -> Rung:
     finish = slip.to_come.mass_g
     hardware = slip.on_scale.mass_g - body
     ballast = share * lift - slip.finished.mass_g
-    floats = slip.finished.mass_g < lift
+    floats, like_it = slip.finished.mass_g < lift, share < 1.0 and ballast >= 0.0
+    if like_it:
+        verdict = "floats like it"
+    elif not floats:
+        verdict = "sinks"
+    else:
+        verdict = "floats, no ballast left" if share < 1.0 else "sinks when ballasted like it"
     return Rung(
         factor=factor,
         length_mm=design.shape.length_mm * factor,
@@ -56,7 +80,8 @@ def _rung(design: Design, factor: float, share: float) -> Rung:
         ballast_g=max(ballast, 0.0),
         reserve_g=lift - slip.finished.mass_g - max(ballast, 0.0),
         floats=floats,
-        as_briefed=ballast >= 0.0,
+        as_briefed=like_it,
+        verdict=verdict,
     )
 
 
@@ -64,7 +89,8 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
     """Every size asked for, and the smallest that can still work.
 
     A size works when, without ballast, it is no heavier for its lift than the finished original: what is left is what the
-    ballast may weigh. Found by bisection on the factor, to 0.1 %.
+    ballast may weigh. Of an original that sinks, the size is sought at which it floats at all without ballast. Found by
+    bisection on the factor, to 0.1 %.
     """
     from scipy.optimize import brentq  # half a second to import: only when a ladder is climbed
 
@@ -74,7 +100,7 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
 
     def left(factor: float) -> float:
         study = Study(rescaled(design, factor).but(ballast=()))
-        return share * of.buoyancy(study).lift_g - of.slip(study).finished.mass_g
+        return min(share, 1.0) * of.buoyancy(study).lift_g - of.slip(study).finished.mass_g
 
     rungs = tuple(_rung(design, f, share) for f in factors)
     smallest: float | None = None
@@ -82,4 +108,4 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
         smallest = SMALLEST_TRIED if left(SMALLEST_TRIED) >= 0 else float(brentq(left, SMALLEST_TRIED, 1.0, rtol=1e-3))
     elif left(4.0) >= 0.0:
         smallest = float(brentq(left, 1.0, 4.0, rtol=1e-3))
-    return Ladder(rungs, smallest, smallest and smallest * design.shape.length_mm)
+    return Ladder(rungs, smallest, smallest and smallest * design.shape.length_mm, share >= 1.0)

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.afloat.rest import up_from
 from yellowbob.ballast.odds import Builds, Spread, Tolerance, shares_of_variance, simulate, spread_of
 from yellowbob.design.model import Design
 from yellowbob.design.names import told_apart
@@ -174,7 +175,8 @@ def sits_as_wanted(design: Design, builds: Builds, pitch_deg: float) -> tuple[ND
     span, draft = design.brief.pitch_deg, design.brief.draft_mm
     pitch = np.degrees(builds.pitch_rad)
     low, high = (span.least, span.most) if span is not None else (pitch_deg - TOLERANCE_DEG, pitch_deg + TOLERANCE_DEG)
-    good = builds.floats & (pitch >= low) & (pitch <= high) & (builds.ups[:, 2] > 0)
+    meant = up_from(math.radians((low + high) / 2.0), 0.0)
+    good = builds.floats & (pitch >= low) & (pitch <= high) & (builds.ups @ meant > 0)
     words = f"{low:.0f} to {high:.0f}°"
     if draft is not None:
         good &= (builds.draft_mm >= draft.least) & (builds.draft_mm <= draft.most)

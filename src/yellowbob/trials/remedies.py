@@ -15,6 +15,9 @@ from yellowbob.trials.ballasting import Ballasting, ballasting
 from yellowbob.trials.change import Change
 from yellowbob.trials.hook_sizes import other_hooks
 
+LEAST_GAIN_G = 0.005
+"""Less than this nearer is no help."""
+
 
 @dataclass(frozen=True, eq=False)
 class Remedy:
@@ -66,8 +69,15 @@ def _to_try(design: Design) -> list[Change]:
     return [*found, Change("10 % more beam", partial(_beamier, factor=1.1))]
 
 
+def _helps(found: Ballasting, work: Ballasting) -> bool:
+    """Whether there is room after the change, or, where the build is too heavy as it is, it is too heavy by less."""
+    return found.locus.feasible or (
+        work.posed.ballast_g < 0.0 and found.posed.ballast_g > work.posed.ballast_g + LEAST_GAIN_G
+    )
+
+
 def remedies(work: Ballasting) -> list[Remedy]:
-    """What would make the pose possible, each tried: lighter wood, smaller hooks, less finish, longer, more beam."""
+    """What would make the pose possible, or less far from it, each tried; what does not help is not among them."""
     out = []
     kept = tuple(b.name for b in work.bare.build.ballast)
     for change in _to_try(work.bare.build):
@@ -75,5 +85,6 @@ def remedies(work: Ballasting) -> list[Remedy]:
             found = ballasting(change.make(work.bare.build), work.pose, keep=kept)
         except YellowBobError:
             continue
-        out.append(Remedy(change, found.posed.ballast_g, found.locus.feasible, found.locus.limit))
+        if _helps(found, work):
+            out.append(Remedy(change, found.posed.ballast_g, found.locus.feasible, found.locus.limit))
     return sorted(out, key=lambda r: (not r.feasible, -r.ballast_g))

@@ -71,10 +71,9 @@ class LadderPage(QWidget):
         self.length.show_value(self.session.design.shape.length_mm)
         self.table.setRowCount(len(self.ladder.rungs))
         for row, r in enumerate(self.ladder.rungs):
-            verdict = "floats as briefed" if r.as_briefed else "floats, no ballast left" if r.floats else "sinks"
             cells = [f"{r.factor * 100:.0f} %", f"{show(r.length_mm, unit)} {unit}", f"{r.volume_ml:.2f} mL"]
             weights = (r.body_g, r.hardware_g, r.finish_g, r.ballast_g, r.reserve_g)
-            cells += [f"{show(g, mass)} {mass}" for g in weights] + [verdict]
+            cells += [f"{show(g, mass)} {mass}" for g in weights] + [r.verdict]
             for place, text in enumerate(cells):
                 item = QTableWidgetItem(text)
                 side = Qt.AlignmentFlag.AlignRight if place < len(cells) - 1 else Qt.AlignmentFlag.AlignLeft
@@ -83,11 +82,10 @@ class LadderPage(QWidget):
         self.table.resizeColumnsToContents()
         self.table.horizontalHeader().setStretchLastSection(True)
         smallest = self.ladder.smallest_mm
-        self.words.setText(
-            "No size up to four times this one can be ballasted to float like it."
-            if smallest is None
-            else f"The smallest that can still work is {show(smallest, unit)} {unit}. Hooks, wire and finish keep their size."
-        )
+        words = found.words[0].upper() + found.words[1:]
+        if smallest is not None:
+            words += f" is {show(smallest, unit)} {unit}"
+        self.words.setText(f"{words}. Hooks, wire and finish keep their size.")
 
     def _complain(self, text: str) -> None:
         if text:
