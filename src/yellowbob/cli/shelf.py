@@ -49,8 +49,12 @@ def list_(name: Annotated[str | None, typer.Argument(metavar="LIST")] = None, as
             for one, size in sizes.items():
                 typer.echo(f"{one:10} {size:4} entries")
         return
+    from yellowbob.shelf.own import set_aside
+
     kind, read = _list(name)
     counts, items = _counts(kind), read()
+    for line in set_aside(kind):
+        typer.echo(f"! {line}", err=True)
     if as_json:
         print_json([{**i.model_dump(mode="json"), "count": counts.get(n), **_worked_out(i)} for n, i in items.items()])
         return
@@ -89,8 +93,9 @@ def add(
         kept = {} if old is None else {f: str(v) for f in kind.model_fields if (v := getattr(old, f)) is not None}
         if given and "source" not in given:
             kept["source"] = "own"
-        own.put([item_from(kind, {**kept, **given, "name": entry}, f"{name}, {entry}")])
-    if count is not None:
+        item = item_from(kind, {**kept, **given, "name": entry}, f"{name}, {entry}")
+        own.put([item], {} if count is None else {entry: count})
+    elif count is not None:
         own.set_count(kind, entry, count)
     if as_json:
         print_json({"list": name, "entry": entry, "count": count, "workshop": str(own.path)})

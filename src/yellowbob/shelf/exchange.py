@@ -74,7 +74,10 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
             if None in row or None in row.values():
                 raise BadInput(f"{where}: not as many values as the heading row has")
             count = row.pop(COUNT, "").strip()
-            items.append(item_from(kind, row, where))
+            item = item_from(kind, row, where)
+            if any(item.name == one.name for one in items):
+                raise BadInput(f"{where}: '{item.name}' is there twice; leave one")
+            items.append(item)
             if count:
                 counts[items[-1].name] = read_quantity(count, "number")
     except csv.Error as error:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
+from yellowbob.design.faults import describe
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.items import Item
 from yellowbob.workshop.database import Database, workshop_file
@@ -36,12 +37,32 @@ class OwnShelf:
             self._meta.create_all(connection)
 
     def entries(self, kind: type[T]) -> dict[str, T]:
-        """Own entries of a kind, by name."""
+        """Own entries of a kind, by name; what cannot be read is left out and told by `unreadable`."""
+        return self._read(kind)[0]
+
+    def unreadable(self, kind: type[Item]) -> dict[str, str]:
+        """Own entries of a kind that cannot be read, with the reason: they stay in the file until replaced or removed."""
+        return self._read(kind)[1]
+
+    def _read(self, kind: type[T]) -> tuple[dict[str, T], dict[str, str]]:
+        from pydantic import ValidationError
         from sqlalchemy import select
 
         with self._database.begin() as connection:
             rows = connection.execute(select(self._entries).where(self._entries.c.kind == kind.stored_as())).all()
-        return {row.name: kind.model_validate_json(row.entry) for row in rows}
+        sound: dict[str, T] = {}
+        bad: dict[str, str] = {}
+        for row in rows:
+            try:
+                item = kind.model_validate_json(row.entry)
+            except (ValidationError, TypeError) as error:
+                bad[str(row.name)] = describe(error) if isinstance(error, ValidationError) else "it is empty"
+                continue
+            if item.name == row.name:
+                sound[item.name] = item
+            else:
+                bad[str(row.name)] = f"it is filed under another name than its own, '{item.name}'"
+        return sound, bad
 
     def put(self, items: list[Item], counts: dict[str, float] | None = None) -> None:
         """Enter or replace own entries, and counts by their names, all or none. Raises BadInput for a bad count."""
@@ -109,6 +130,15 @@ _known: dict[tuple[Path, str], dict[str, Any]] = {}
 def forget() -> None:
     """Read the database again at the next look."""
     _known.clear()
+
+
+def set_aside(kind: type[Item]) -> list[str]:
+    """A line for each own entry that cannot be read: which, why, and what to do; empty where there is no database."""
+    path = workshop_file()
+    bad = OwnShelf(path).unreadable(kind) if path.exists() else {}
+    return [
+        f"{name}: your own entry cannot be read ({why}); enter it again, or take it off" for name, why in bad.items()
+    ]
 
 
 def over(shipped: dict[str, T], kind: type[T]) -> dict[str, T]:

@@ -13,7 +13,7 @@ from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.design.files import write_text_whole
 from yellowbob.shelf.exchange import from_csv, item_from, to_csv
-from yellowbob.shelf.own import OwnShelf
+from yellowbob.shelf.own import OwnShelf, set_aside
 from yellowbob.shelf.shipped import LISTS
 from yellowbob.workshop.database import workshop_file
 
@@ -66,6 +66,8 @@ class ShelfPage(Page):
         def look() -> None:
             if workshop_file().exists():
                 counts.update(OwnShelf().counts(kind))
+                if bad := set_aside(kind):
+                    self.say("! " + "; ".join(bad))
 
         self.attempt(look)
         wanted = self.search.text().lower()

@@ -1,0 +1,123 @@
+"""A row that cannot be read is set aside by name, the rest of the list stays; nothing is half taken."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from pathlib import Path
+
+import pytest
+from typer.testing import CliRunner
+
+from yellowbob.cli.main import app
+from yellowbob.ground.errors import BadInput
+from yellowbob.shelf.exchange import from_csv
+from yellowbob.shelf.items import BallastStock, Material
+from yellowbob.shelf.own import OwnShelf, forget, set_aside
+from yellowbob.shelf.shipped import materials
+from yellowbob.workshop.database import workshop_file
+
+GOOD = Material(name="pond willow", group="wood", density_g_ml=0.41, spread_g_ml=0.03, source="own")
+BAD_ENTRIES = {
+    "no json": "{", "not an object": "[1, 2]",
+    "density of iron wool": '{"name": "density of iron wool", "density_g_ml": "a lot"}',
+    "out of range": '{"name": "out of range", "group": "wood", "density_g_ml": 900, "spread_g_ml": 0}',
+    "unknown field": '{"name": "unknown field", "group": "wood", "density_g_ml": 0.5, "spread_g_ml": 0.1, "taste": 3}',
+    "other name": '{"name": "somebody else", "group": "wood", "density_g_ml": 0.5, "spread_g_ml": 0.1, "source": "own"}',
+}  # fmt: skip
+
+
+def run(*words: str) -> tuple[int, str, str]:
+    """Code, what was printed, and what was said as wrong; anything but a refusal is raised."""
+    done = CliRunner().invoke(app, list(words))
+    if isinstance(done.exception, BadInput):
+        return 2, done.stdout, done.stderr + str(done.exception)
+    if done.exception is not None and not isinstance(done.exception, SystemExit):
+        raise done.exception
+    return done.exit_code, done.stdout, done.stderr
+
+
+def put_raw(name: str, entry: str) -> None:
+    """A row as another program, or a disk, might leave it."""
+    with sqlite3.connect(workshop_file()) as database:
+        database.execute("INSERT OR REPLACE INTO shelf_entries VALUES ('material', ?, ?)", (name, entry))
+    database.close()
+    forget()
+
+
+@pytest.mark.parametrize(("name", "entry"), BAD_ENTRIES.items())
+def test_a_bad_row_is_set_aside_by_name_and_the_others_stay(name: str, entry: str) -> None:
+    OwnShelf().put([GOOD])
+    put_raw(name, entry)
+    assert materials()["pond willow"] == GOOD
+    assert "alder" in materials()
+    assert name not in materials()
+    assert "somebody else" not in materials()
+    (line,) = set_aside(Material)
+    assert line.startswith(f"{name}: ")
+    assert "take it off" in line
+    assert set_aside(BallastStock) == []
+    with sqlite3.connect(workshop_file()) as database:
+        kept = database.execute("SELECT entry FROM shelf_entries WHERE name = ?", (name,)).fetchone()
+    assert kept == (entry,)
+
+
+def test_a_bad_row_is_mended_by_entering_it_again_or_taking_it_off() -> None:
+    OwnShelf().put([GOOD])
+    put_raw("pond willow", "{")
+    assert "pond willow" not in materials()
+    OwnShelf().put([GOOD])
+    assert set_aside(Material) == []
+    put_raw("lost", "{")
+    assert OwnShelf().remove(Material, "lost")
+    assert set_aside(Material) == []
+
+
+def test_a_shipped_entry_is_seen_again_where_the_own_one_over_it_is_bad() -> None:
+    shipped = materials()["alder"]
+    OwnShelf().put([GOOD])
+    put_raw("alder", '{"name": "alder"}')
+    assert materials()["alder"] == shipped
+    assert set_aside(Material)[0].startswith("alder: ")
+
+
+def test_the_command_lists_the_rest_and_says_which_row_is_bad() -> None:
+    OwnShelf().put([GOOD])
+    put_raw("lost", "{")
+    code, out, err = run("shelf", "list", "materials")
+    assert code == 0
+    assert "pond willow" in out
+    assert "! lost: your own entry cannot be read" in err
+    code, out, err = run("shelf", "list", "materials", "--json")
+    assert code == 0
+    assert "pond willow" in {row["name"] for row in json.loads(out)}
+    assert "! lost" in err
+
+
+@pytest.mark.parametrize("count", ["-3", "nan", "inf", "1e12"])
+def test_an_entry_with_a_bad_count_is_not_half_taken(count: str) -> None:
+    code, _, err = run("shelf", "add", "materials", "pond willow", "group=wood", "density_g_ml=0.41", "spread_g_ml=0.03",
+                       f"--count={count}")  # fmt: skip
+    assert code != 0
+    assert "count" in err
+    assert "pond willow" not in materials()
+
+
+@pytest.mark.parametrize("rows", ["a,wood,0.5,0.1,3\nb,wood,0.5,0.1,-2\n", "a,wood,0.5,0.1,3\nb,wood,0.5,0.1,some\n",
+                                  "a,wood,0.5,0.1,3\na,wood,0.6,0.1,2\n"])  # fmt: skip
+def test_a_list_with_one_bad_count_or_a_name_twice_is_not_taken_at_all(tmp_path: Path, rows: str) -> None:
+    file = tmp_path / "list.csv"
+    file.write_text("name,group,density_g_ml,spread_g_ml,count\n" + rows, encoding="utf-8")
+    before = set(materials())
+    code, _, err = run("shelf", "import", "materials", str(file))
+    assert code != 0
+    assert err.strip()
+    assert set(materials()) == before
+    assert OwnShelf().counts(Material) == {}
+
+
+def test_a_name_twice_is_named_with_its_line(tmp_path: Path) -> None:
+    file = tmp_path / "list.csv"
+    file.write_text("name,group,density_g_ml,spread_g_ml\na,wood,0.5,0.1\nc,wood,0.5,0.1\na,wood,0.6,0.1\n")
+    with pytest.raises(BadInput, match="line 4: 'a' is there twice"):
+        from_csv(Material, file)
