@@ -27,9 +27,10 @@ def struck(study: Study) -> Finding | None:
     )
 
 
-@check("turns", "Props turn free", "Blades that touch the body do not start.")
+@check("turns", "Props turn free", "Blades that touch the body, a wing, a tail or each other do not start.")
 def turns(study: Study) -> Finding | None:
-    return _of_clearance(_worst(study, "prop to body"), "add a bead, or set the prop further out.")
+    worst = _worst(study, "prop to body", "prop to part", "prop to prop")
+    return _of_clearance(worst, "add a bead, or set the prop further out.")
 
 
 @check("ticks", "Ticker strikes", "A ticker must just touch the prop.")

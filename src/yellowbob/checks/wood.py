@@ -29,7 +29,7 @@ def _of_clearance(worst: Clearance | None, do: str, words: str = "apart") -> Fin
     figure = f"{worst.distance_mm:.1f} mm {words}"
     if worst.clear:
         return Finding("good", figure)
-    if worst.distance_mm < 0:
+    if worst.distance_mm <= 0:
         figure = f"{worst.one} meets {worst.other}"
     return Finding("failed" if worst.distance_mm < 0 else "watch", figure, f"{worst.one} and {worst.other}: {do}")
 
@@ -46,6 +46,14 @@ def ballast(study: Study) -> Finding:
         do = f"Drill {worst.ballast.name} deeper or wider, or use a shorter weight."
         return Finding("failed", f"{worst.proud_mm:.1f} mm proud", do)
     return Finding("good", f"{sum(p.weight.mass_g for p in placed):.1f} g, all in")
+
+
+@check(
+    "met", "Holes apart", "Holes that meet leave no wood between them: plugs and weights end up in each other's way."
+)
+def met(study: Study) -> Finding | None:
+    worst = _worst(study, "hole to hole")
+    return None if worst is None else _of_clearance(worst, "move one, or drill it less deep.", "of wood between")
 
 
 @check("wall", "Wall", "Thin rims chip, and a chipped cup no longer pops; thin walls crack around holes.", "rule")

@@ -17,14 +17,15 @@ from numpy.typing import NDArray
 
 from yellowbob.design.hardware import line_tie
 from yellowbob.design.model import Fitting, aim
-from yellowbob.fitout.hooks import fixed_lines, hung_below_mm, outline, swing_mm, wire_mm
+from yellowbob.fitout.hooks import fixed_lines, hangs_from, outline, swing_mm, wire_mm
 from yellowbob.lines import distances as gap
 from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]
 Kind = Literal[
-    "hook to hook", "hook to line", "hook to prop", "hook to ticker", "prop to body", "ticker to prop", "hook-up",
-    "wire to hole", "wire to slot", "wire to cup", "wall of hole",
+    "hook to hook", "hook to line", "hook to prop", "hook to ticker", "prop to body", "prop to part",
+    "prop to prop", "ticker to prop", "hook-up",
+    "wire to hole", "wire to slot", "wire to cup", "wall of hole", "hole to hole",
 ]  # fmt: skip
 
 LINE_MM = 300.0
@@ -32,6 +33,9 @@ LINE_MM = 300.0
 LINE_RADIUS_MM = 0.2
 TOUCH_MM = 0.3
 """A ticker this close to its prop strikes it."""
+
+APART_MM = 0.2
+"""What turns is kept this far from what it must not strike: a rule."""
 
 
 @dataclass(frozen=True)
@@ -70,7 +74,7 @@ class Drum:
 
 def hook_reach(hook: Fitting, fittings: tuple[Fitting, ...]) -> Reach:
     """The ball of a hanging hook, or the wires of a fixed one."""
-    at = np.asarray(hook.at_mm, dtype=float)
+    at, _ = hangs_from(hook, fittings)
     if hook.hanging:
         return Reach(hook.name, (at[None],), swing_mm(hook, fittings), "ball", at)
     return Reach(hook.name, tuple(fixed_lines(hook)), wire_mm(hook) / 2.0, "wires", at)
@@ -129,13 +133,15 @@ def hook_up_mm(hook: Fitting, fittings: tuple[Fitting, ...], half_beam_mm: float
     tip = float(outline(hook)[-1, 0]) if hook.hanging else 0.0
     if not hook.hanging:
         return max(float(np.abs(line[-1, 1:]).max()) for line in fixed_lines(hook)) - half_beam_mm
-    return abs(hook.at_mm[1]) + hung_below_mm(hook, fittings) + tip - half_beam_mm
+    at, out = hangs_from(hook, fittings)
+    return abs(float(at[1])) + out + tip - half_beam_mm
 
 
 def fitting_clearances(fittings: tuple[Fitting, ...], half_beam_mm: float) -> list[Clearance]:
     """Hooks against each other, the line, props and tickers; tickers against props; hook-up margins."""
     hooks = [hook_reach(f, fittings) for f in fittings if f.sort == "hook"]
     drums = [drum_of(f) for f in fittings if f.sort == "prop"]
+    turning = [d for d in drums if d.radius_mm > 0.0]
     tickers = [(f.sort, ticker_reach(f)) for f in fittings if f.sort in ("ticker", "blade")]
     found: list[Clearance] = []
 
@@ -156,6 +162,9 @@ def fitting_clearances(fittings: tuple[Fitting, ...], half_beam_mm: float) -> li
             enter("hook to prop", hook.name, drum.name, from_drum(hook, drum), (hook.at + drum.fore) / 2)
         for _, ticker in tickers:
             enter("hook to ticker", hook.name, ticker.name, apart(hook, ticker), (hook.at + ticker.at) / 2)
+    for one, two in itertools.combinations(turning, 2):
+        away = gap.drum_to_drum(one.fore, one.long_mm, one.radius_mm, two.fore, two.long_mm, two.radius_mm)
+        enter("prop to prop", one.name, two.name, away, (one.fore + two.fore) / 2, APART_MM)
     for sort, ticker in tickers:
         for drum in drums:
             away = from_drum(ticker, drum)
@@ -179,7 +188,7 @@ def free_arc(hook: Fitting, fittings: tuple[Fitting, ...], body: Mesh) -> list[t
     """
     from yellowbob.lines.rays import crossings, inside
 
-    eye, reach = np.asarray(hook.at_mm, dtype=float), swing_mm(hook, fittings)
+    (eye, _), reach = hangs_from(hook, fittings), swing_mm(hook, fittings)
     if inside(body, eye):
         return [(-180.0, 180.0)]
     free = []

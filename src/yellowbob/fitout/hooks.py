@@ -14,6 +14,8 @@ Array = NDArray[np.float64]
 BEND_STEPS = 12
 RISE_SHARE = 0.5
 """The point comes back up beside the shank by this share of the gape: a rule."""
+SAME_EYE_MM = 0.6
+"""Pieces nearer than this hang at the same eye."""
 USUAL_WIRE_SHARE = 0.07
 """Thickness of a hook's wire as a share of its gape when it is not given: a rule."""
 
@@ -23,15 +25,27 @@ def wire_mm(hook: Fitting) -> float:
     return hook.wire_mm or USUAL_WIRE_SHARE * hook.span_mm
 
 
-def hung_below_mm(hook: Fitting, fittings: tuple[Fitting, ...]) -> float:
-    """How far rings and swivels at the same eye carry the hook's own eye out; 0 for a hook right on the wire."""
+def hangs_from(hook: Fitting, fittings: tuple[Fitting, ...]) -> tuple[Array, float]:
+    """Where the chain that carries a hook begins, (3,) body axes, mm, and how far it carries the hook's own eye out.
+
+    Rings and swivels at one eye make a chain, and a hook whose eye lies within the chain's reach, at its near end, its far
+    end or between, hangs from it: nearest first. A hook right on the wire hangs from its own eye, with nothing between.
+    """
+    here = np.asarray(hook.at_mm, dtype=float)
     if hook.sort != "hook" or not hook.hanging:
-        return 0.0
-    here = np.asarray(hook.at_mm)
-    return sum(
-        f.reach_mm for f in fittings
-        if f.sort in ("ring", "swivel") and f.hanging and float(np.linalg.norm(np.asarray(f.at_mm) - here)) < 0.6
-    )  # fmt: skip
+        return here, 0.0
+    links = [f for f in fittings if f.sort in ("ring", "swivel") and f.hanging]
+    nearest: tuple[float, Array, float] | None = None
+    for link in links:
+        eye = np.asarray(link.at_mm, dtype=float)
+        chain = sum(f.reach_mm for f in links if float(np.linalg.norm(np.asarray(f.at_mm) - eye)) < SAME_EYE_MM)
+        away = float(np.linalg.norm(eye - here))
+        if away < chain + SAME_EYE_MM and (nearest is None or away < nearest[0]):
+            nearest = (away, eye, max(chain, away))
+    if nearest is None:
+        return here, 0.0
+    away, eye, out = nearest
+    return (here if away < SAME_EYE_MM else eye), out
 
 
 def outline(hook: Fitting) -> Array:
@@ -49,12 +63,12 @@ def outline(hook: Fitting) -> Array:
 
 
 def swing_mm(hook: Fitting, fittings: tuple[Fitting, ...]) -> float:
-    """Radius of the sphere about the eye it hangs from that holds the hook in every way it can swing."""
+    """Radius of the sphere about where it hangs from (`hangs_from`) that holds the hook in every way it can swing."""
     points = outline(hook)
     far = float(np.linalg.norm(points, axis=1).max())
     radius, start = hook.span_mm / 2.0, max(0.0, hook.reach_mm - hook.span_mm / 2.0)
     far = max(far, math.hypot(start, radius) + radius) if radius > 0 else max(far, hook.reach_mm)
-    return hung_below_mm(hook, fittings) + far + wire_mm(hook) / 2.0
+    return hangs_from(hook, fittings)[1] + far + wire_mm(hook) / 2.0
 
 
 def fixed_lines(hook: Fitting) -> list[Array]:

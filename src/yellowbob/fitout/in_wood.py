@@ -3,6 +3,7 @@ against the body."""
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import manifold3d
@@ -12,11 +13,13 @@ from numpy.typing import NDArray
 from yellowbob.design.cuts import Cup, Cut, Slot
 from yellowbob.design.model import Fitting, MainShape
 from yellowbob.design.pieces import Group
-from yellowbob.fitout.clearances import Clearance, Kind, drum_of
+from yellowbob.fitout.clearances import APART_MM, Clearance, Kind, drum_of
 from yellowbob.lines.build import blank_mesh
 from yellowbob.lines.cutting import cut_from
+from yellowbob.lines.distances import line_to_line
 from yellowbob.lines.drill import Hole
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.rays import inside
 from yellowbob.lines.solids import rod, to_manifold
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.weights.holes import Holes
@@ -35,11 +38,12 @@ OUT_MM = 3.0
 """The end of a wire before it comes out of the body is left out against cups and slots: it has to come out somewhere."""
 
 
-def _samples(body: Mesh, hole: Hole) -> Array:
-    """Places on the outside, finely spread, that are no part of the hole's mouth."""
+def _samples(body: Mesh, hole: Hole, through: bool) -> Array:
+    """Places on the outside, finely spread, that are no part of the hole's mouth, or of its far end's if it goes through."""
     inward = np.asarray(hole.inward)
     normals = body.area_vectors / np.maximum(body.areas[:, None], 1e-30)
-    corners = body.corners[normals @ -inward < math.cos(math.radians(MOUTH_DEG))]
+    facing, mouth = normals @ -inward, math.cos(math.radians(MOUTH_DEG))
+    corners = body.corners[(np.abs(facing) if through else facing) < mouth]
     if not len(corners):
         return np.zeros((0, 3))
     longest = np.max([np.linalg.norm(corners[:, k] - corners[:, (k + 1) % 3], axis=1) for k in range(3)], axis=0)
@@ -60,13 +64,13 @@ def _samples(body: Mesh, hole: Hole) -> Array:
     return np.vstack(found)
 
 
-def wall_mm(hole: Hole, body: Mesh, wander_deg: float = WANDER_DEG) -> tuple[float, Array]:
+def wall_mm(hole: Hole, body: Mesh, wander_deg: float = WANDER_DEG, through: bool = False) -> tuple[float, Array]:
     """Least wood left around a hole along its whole length, and where, mm.
 
     The bit may be off by depth x tan(wander); the wall is to all of the outside but the hole's own mouth (what faces
-    within 45° of where it opens). Below 0 the bit can come out.
+    within 45° of where it opens). Below 0 the bit can come out. What is meant to go through opens at both ends.
     """
-    places = _samples(body, hole)
+    places = _samples(body, hole, through)
     if not len(places):
         return math.inf, np.asarray(hole.mouth_mm)
     inward, spread = np.asarray(hole.inward), math.tan(math.radians(wander_deg))
@@ -77,7 +81,7 @@ def wall_mm(hole: Hole, body: Mesh, wander_deg: float = WANDER_DEG) -> tuple[flo
     side = out - hole.diameter_mm / 2 - along * spread
     past = deep - hole.depth_mm
     wall = np.where(past > 0, np.hypot(np.maximum(side, 0.0), past), side)
-    wall[deep < 0] = np.inf
+    wall[(deep < 0) | (through & (past > 0))] = np.inf
     at = int(np.argmin(wall))
     return float(wall[at]), places[at]
 
@@ -109,9 +113,10 @@ def _wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:
 
 def wood_clearances(
     outer: Mesh, holes: Holes, wires: tuple[Routed, ...], fittings: tuple[Fitting, ...], cuts: tuple[Cut, ...],
-    shape: MainShape, group: Group, wander_deg: float = WANDER_DEG,
+    shape: MainShape, group: Group, wander_deg: float = WANDER_DEG, parts: tuple[tuple[str, Mesh], ...] = (),
 ) -> list[Clearance]:  # fmt: skip
-    """Walls of holes, wires against holes and cuts, props against the body; of a body with its cuts, shape and material."""
+    """Walls of holes, holes against each other, wires against holes and cuts, props against the body and against the swept
+    solids of the other pieces, by name; of a body with its cuts, shape and material."""
     found: list[Clearance] = []
 
     def enter(kind: Kind, one: str, other: str, away: float, least: float, at: Array) -> None:
@@ -120,12 +125,20 @@ def wood_clearances(
 
     least = least_wall_mm(group)
     drilled = [(b.bore.name, b.hole) for b in holes.bores]
+    bored = {name for name, _ in drilled}
     drilled += [(b.ballast.name, b.hole) for b in holes.ballast if b.hole is not None]
     for name, hole in drilled:
-        wall, at = wall_mm(hole, outer, wander_deg)
+        wall, at = wall_mm(hole, outer, wander_deg, name in bored and not inside(outer, hole.bottom_mm))
         if wall < FAR_MM:
             enter("wall of hole", name, "outside", wall, least, at)
     solids = [(name, hole, rod(hole.at_depth(0.0), hole.bottom_mm, hole.diameter_mm)) for name, hole in drilled]
+    for (name, hole, solid), (other, second, there) in itertools.combinations(solids, 2):
+        away = _least_gap(solid, there)
+        if away <= 0.0:
+            axes = [np.stack([h.at_depth(0.0), h.bottom_mm]) for h in (hole, second)]
+            away = min(0.0, line_to_line(*axes) - (hole.diameter_mm + second.diameter_mm) / 2)
+        if away < least:
+            enter("hole to hole", name, other, away, least, np.asarray(hole.bottom_mm))
     for routed in wires:
         if routed.inside_mm <= 0:
             continue
@@ -135,15 +148,17 @@ def wood_clearances(
             if away < FAR_MM:
                 enter("wire to hole", routed.wire.name, name, away, 0.5, hole.at_depth(hole.depth_mm / 2))
     found += _wire_and_cuts(cuts, shape, wires)
-    body = to_manifold(outer)
+    about: list[tuple[Kind, str, manifold3d.Manifold]] = [("prop to body", "body", to_manifold(outer))]
+    about += [("prop to part", name, to_manifold(mesh)) for name, mesh in parts]
     for fitting in fittings:
         if fitting.sort == "prop" and fitting.span_mm > 0:
             drum = drum_of(fitting)
             long = max(drum.long_mm, 0.05)
             solid = rod(drum.fore, drum.fore + [long, 0.0, 0.0], 2 * drum.radius_mm, sides=96)
-            away = _least_gap(solid, body)
-            if away < FAR_MM:
-                enter("prop to body", fitting.name, "body", away, 0.2, drum.fore)
+            for kind, what, there in about:
+                away = _least_gap(solid, there)
+                if away < FAR_MM:
+                    enter(kind, fitting.name, what, away, APART_MM, drum.fore)
     return found
 
 

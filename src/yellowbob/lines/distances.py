@@ -55,6 +55,17 @@ def point_to_drum(point: Array, fore: Array, long: float, radius: float) -> floa
     return float(np.hypot(ahead, out))
 
 
+def drum_to_drum(
+    fore: Array, long: float, radius: float, other: Array, other_long: float, other_radius: float
+) -> float:
+    """Distance of two drums about lines along x; where they meet, less than 0 by the least that would part them."""
+    ahead = max(other[0] - fore[0] - long, fore[0] - other[0] - other_long)
+    out = float(np.hypot(other[1] - fore[1], other[2] - fore[2])) - radius - other_radius
+    if ahead < 0.0 and out < 0.0:
+        return float(max(ahead, out))
+    return float(np.hypot(max(ahead, 0.0), max(out, 0.0)))
+
+
 def depth_in_drum(point: Array, fore: Array, long: float, radius: float) -> float:
     """How deep a point is inside a drum: to its nearest face or side; 0 outside."""
     ahead = min(point[0] - fore[0], fore[0] + long - point[0])

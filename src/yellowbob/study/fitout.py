@@ -10,7 +10,7 @@ from yellowbob.fitout.clearances import Clearance, fitting_clearances
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.study.afloat import buoyancy
 from yellowbob.study.engine import Study, drawn, result, slow
-from yellowbob.study.lines import body_material, body_shape, outer
+from yellowbob.study.lines import body_material, body_shape, outer, parts, pieces
 from yellowbob.study.weights import body_cuts, fittings, holes, slip, wires
 
 
@@ -30,8 +30,10 @@ def hardware_clear(study: Study) -> tuple[Clearance, ...]:
 def wood_clear_with(study: Study, wander_deg: float) -> tuple[Clearance, ...]:
     """Walls left around holes by a bit that wanders so far; wires, slots and cups; props against the body."""
     cuts, shape, group = body_cuts(study), body_shape(study), body_material(study).group
-    found = wood_clearances(outer(study), holes(study), wires(study), fittings(study), cuts, shape, group, wander_deg)
-    return tuple(found)
+    others = tuple((piece.name, mesh) for piece, mesh in zip(pieces(study)[1:], parts(study), strict=True))
+    return tuple(wood_clearances(
+        outer(study), holes(study), wires(study), fittings(study), cuts, shape, group, wander_deg, others
+    ))  # fmt: skip
 
 
 @slow("measuring the walls round holes")

@@ -204,8 +204,9 @@ class Session(QObject):
 
     def want(self, asked: Result[Any]) -> None:
         """Have a slow result worked out in the background after the pause."""
+        again = asked in self._wanted and self._pause.isActive()
         self._wanted.setdefault(asked)
-        if not self.tasks.running(WORK):
+        if not again and not self.tasks.running(WORK):  # who asks again and again, as a frame does, must not put it off
             self._pause.start(SETTLE_MS)
 
     @property

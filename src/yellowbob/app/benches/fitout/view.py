@@ -15,7 +15,7 @@ from yellowbob.app.widgets.camera import side_camera, small_view
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.fitout.clearances import Clearance, drum_of, free_arc
-from yellowbob.fitout.hooks import swing_mm
+from yellowbob.fitout.hooks import hangs_from, swing_mm
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
@@ -129,7 +129,7 @@ class FitoutView(TankView):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for number, fitting in enumerate(design.fittings):
             if fitting.sort == "hook" and fitting.hanging:
-                x, y = view.pixels(np.asarray(fitting.at_mm))
+                x, y = view.pixels(hangs_from(fitting, design.fittings)[0])
                 r = swing_mm(fitting, design.fittings) * view.scale
                 painter.setPen(QPen(colour(Look.now.water_ink), 1.3, Qt.PenStyle.DashLine))
                 for low, high in self.arcs.get(number, [(-180.0, 180.0)]):
