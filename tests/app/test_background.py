@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import threading
 import time
 from collections.abc import Iterator
@@ -142,3 +143,40 @@ def test_a_window_closed_in_the_middle_of_odds_ends_quietly(qtbot: QtBot, window
     qtbot.wait(100)
     window.close()
     assert not window.session.tasks.running("odds")
+
+
+def test_nothing_of_the_interface_is_collected_on_the_other_thread(qtbot: QtBot) -> None:
+    """A widget's last reference in a task, and cycles of widgets left about while one runs, all end on this thread."""
+    ended: list[bool] = []
+    here = threading.get_ident()
+
+    class Noted:
+        def __del__(self) -> None:
+            ended.append(threading.get_ident() == here)
+
+    class Cycle(QObject):
+        def __init__(self) -> None:
+            super().__init__()
+            self.me, self.noted = self, Noted()
+
+    owner = QObject()
+    tasks = Tasks(owner)
+
+    def churn(_: object) -> int:
+        until, pile = time.monotonic() + 0.3, []
+        while time.monotonic() < until:
+            pile = [[k] for k in range(20_000)]
+        return len(pile)
+
+    for _ in range(3):
+        given, done = Cycle(), []
+        tasks.start("churn", lambda told, kept=given: churn(kept), done.append)
+        del given
+        for _ in range(200):
+            Cycle()
+        qtbot.waitUntil(lambda done=done: bool(done), timeout=20_000)
+    tasks.finish()
+    assert gc.isenabled()
+    gc.collect()
+    assert len(ended) == 603
+    assert all(ended)

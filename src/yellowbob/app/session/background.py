@@ -1,12 +1,18 @@
-"""The one runner of slow work off the interface's thread; a newer task of a kind replaces the older one."""
+"""The one runner of slow work off the interface's thread; a newer task of a kind replaces the older one.
+
+Nothing of the interface may end its life on the other thread: a Qt object that does holds a lock of Qt's there while it waits
+for Python's, and the interface may hold Python's and wait for Qt's. So while a task runs Python's collector of cycles rests,
+but for what the interface's thread collects itself, and what a task was given is let go of here, when it has ended.
+"""
 
 from __future__ import annotations
 
+import gc
 import logging
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal, Slot
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal, Slot
 
 from yellowbob.ground.errors import YellowBobError
 
@@ -20,6 +26,11 @@ class _Words(QObject):
     done = Signal(str, int, object)
     failed = Signal(str, int, str)
 
+
+LET_GO_MS = 100
+"""How often it is looked whether what ran has ended."""
+_at_work: set[int] = set()
+"""The runners with a task on another thread; Python collects cycles by itself only while there is none."""
 
 Told = Callable[[float], bool]
 """Called with the share done; False asks to stop."""
@@ -63,6 +74,10 @@ class Tasks(QObject):
         self._newest = 0
         self._closed = False
         self._calls: dict[str, tuple[Callable[[Any], None], Callable[[str], None], Callable[[float], None]]] = {}
+        self._held: list[Callable[[Told], Any]] = []
+        self._let_go = QTimer(self)
+        self._let_go.setInterval(LET_GO_MS)
+        self._let_go.timeout.connect(self._rest)
         self._words.told.connect(self._told)
         self._words.done.connect(self._done)
         self._words.failed.connect(self._failed)
@@ -80,6 +95,10 @@ class Tasks(QObject):
         self._newest += 1
         self._live[kind] = self._newest
         self._calls[kind] = (done, failed, told)
+        self._held.append(work)
+        _at_work.add(id(self))
+        gc.disable()
+        self._let_go.start()
         self._pool.start(_Task(kind, self._newest, work, self._words, self._live))
 
     def stop(self, kind: str) -> None:
@@ -106,8 +125,20 @@ class Tasks(QObject):
             del self._live[kind]
             self._calls[kind][1](words)
 
+    def _rest(self) -> None:
+        """On the interface's thread: collect while a task runs; when all have ended, let go of what they were given."""
+        if self._pool.activeThreadCount():
+            gc.collect(0)
+            return
+        self._let_go.stop()
+        self._held.clear()
+        _at_work.discard(id(self))
+        if not _at_work:
+            gc.enable()
+
     def finish(self) -> None:
         """Stop everything for good and wait for what is running."""
         self._closed = True
         self._live.clear()
         self._pool.waitForDone()
+        self._rest()
