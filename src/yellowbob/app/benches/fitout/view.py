@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QMouseEvent, QPainter, QPen
 
 from yellowbob.app.benches.tank.view import TankView
 from yellowbob.app.session.session import Session
@@ -16,7 +16,6 @@ from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.fitout.clearances import Clearance, drum_of, free_arc
 from yellowbob.fitout.hooks import hangs_from, swing_mm
-from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
 from yellowbob.study import of
@@ -86,19 +85,8 @@ class FitoutView(TankView):
         super().mouseReleaseEvent(event)
         self.look_again()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(0, 0, self.width(), self.height())
-        painter.fillRect(area, colour(Look.now.card))
+    def paint_build(self, painter: QPainter, area: QRectF, view: View) -> None:
         session = self.session
-        try:
-            view = self.camera()
-        except YellowBobError as error:
-            if not session.fault:
-                raise
-            self._paint_fault(painter, area, session.fault or str(error))
-            return
         study, picked = session.study, session.piece
         paint.paint_solid(painter, of.whole(study), view)
         paint.paint_wires(painter, view, study.design)

@@ -103,12 +103,16 @@ class TankView(TankFigures):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(0, 0, self.width(), self.height())
         painter.fillRect(area, colour(Look.now.card))
-        session = self.session
         try:
             view = self.camera()
         except YellowBobError as error:
-            self._paint_fault(painter, area, session.fault or str(error))
+            self._paint_fault(painter, area, self.session.fault or str(error))
             return
+        self.paint_build(painter, area, view)
+
+    def paint_build(self, painter: QPainter, area: QRectF, view: View) -> None:
+        """The build as this bench shows it; the ground is painted, and the design can be built."""
+        session = self.session
         study, rest, up = session.study, session.shown, self.up()
         surface = view.origin[1]
         picked = session.piece
