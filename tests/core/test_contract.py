@@ -27,6 +27,7 @@ CASES: list[list[str]] = [
     ["odds", SALLOW, "--builds", "200"], ["ballast", SALLOW, "--pitch", "24"], ["ballast", SALLOW, "--pitch", "70"],
     ["density", "block", "--length", "50 mm", "--width", "20 mm", "--height", "12 mm", "--mass", "5.6 ± 0.1 g"],
     ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
+    ["redraw", SALLOW, "-o", "OUT3.ybob"],
     ["rescale", SALLOW, "--factor", "1.2", "-o", "OUT.ybob"], ["export", SALLOW, "--to", "OUT.svg"],
     ["sheet", SALLOW, "-o", "OUT.pdf"], ["outlines", "OUT.svg", "-o", "OUT2.ybob"],
 ]  # fmt: skip

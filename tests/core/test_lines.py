@@ -12,9 +12,10 @@ from pydantic import ValidationError
 
 from tests.conftest import outline
 from yellowbob.design.cuts import Cup
-from yellowbob.design.shape import Lofted, Turned
+from yellowbob.design.shape import Lofted, OutlinePoint, Turned
 from yellowbob.ground.errors import BadShape
-from yellowbob.lines.curves import curve
+from yellowbob.lines.conics import along
+from yellowbob.lines.curves import bulge_mm, curve
 from yellowbob.lines.loft import exact_shape, loft
 from yellowbob.lines.mesh import Mesh, grown
 from yellowbob.lines.sections import fullness
@@ -58,6 +59,56 @@ def test_paraboloid_and_wavy_profile() -> None:
     wavy = loft(turned(*[(x, 8 + 3 * math.sin(x / 10)) for x in xs]))
     exact = math.pi * (64 * 80 + 48 * 10 * (1 - math.cos(8)) + 9 * (40 - 2.5 * math.sin(16)))
     assert wavy.volume_mm3 == pytest.approx(exact, rel=1e-3)
+
+
+@pytest.mark.parametrize("count", [5, 6, 7, 8, 9, 12])
+@pytest.mark.parametrize("ends", ["round", "smooth"])
+@pytest.mark.parametrize("spread", ["even", "cosine"])
+def test_few_points_of_a_conic_are_that_conic(count: int, ends: str, spread: str) -> None:
+    """Ellipsoids and paraboloids through a handful of points, to 0.1 % in volume."""
+    t = np.linspace(0.0, 1.0, count) if spread == "even" else 0.5 - 0.5 * np.cos(np.linspace(0, np.pi, count))
+    ball = [(73 * u, 2 * 9.5 * math.sqrt(u * (1 - u))) for u in t]
+    bowl = [(51 * u, 8.5 * math.sqrt(u)) for u in t]
+    for points, volume, last in (
+        (ball, 4 / 3 * math.pi * 36.5 * 9.5**2, ends),
+        (bowl, math.pi * 8.5**2 * 51 / 2, "smooth"),
+    ):
+        marked = [(*points[0], ends), *points[1:-1], (*points[-1], last)]
+        assert exact_shape(turned(*marked)).volume_mm3 == pytest.approx(volume, rel=1e-3)
+        assert loft(turned(*marked)).volume_mm3 == pytest.approx(volume, rel=1e-3)
+
+
+@pytest.mark.parametrize(("radius", "length"), [(8.0, 80.0), (3.0, 41.0), (11.0, 60.0)])
+def test_a_straight_side_between_smooth_points_stays_straight(radius: float, length: float) -> None:
+    capsule = turned((0, 0, "round"), (radius, radius), (length - radius, radius), (length, 0, "round"))
+    assert curve(capsule.profile).sampled(40)[:, 1].max() <= radius + 1e-9
+    exact = 4 / 3 * math.pi * radius**3 + math.pi * radius**2 * (length - 2 * radius)
+    assert exact_shape(capsule).volume_mm3 == pytest.approx(exact, rel=1e-3)
+
+
+@settings(max_examples=150, deadline=None)
+@given(
+    st.lists(st.tuples(st.floats(0.5, 20.0), st.floats(0.0, 12.0)), min_size=2, max_size=9),
+    st.sampled_from(["smooth", "round"]),
+)
+def test_a_held_curve_never_leaves_the_heights_of_its_points(steps: list[tuple[float, float]], nose: str) -> None:
+    """Heights rise to a widest point and fall again: nowhere is the curve wider than the points beside it."""
+    xs = np.concatenate([[0.0], np.cumsum([s for s, _ in steps])])
+    falling = sorted((h for _, h in steps[1::2]), reverse=True)
+    heights = [0.0, *sorted(h for _, h in steps[::2]), *falling]
+    shape = [OutlinePoint(at_mm=(float(x), h), bend="smooth") for x, h in zip(xs, heights, strict=True)]
+    drawn = (shape[0].model_copy(update={"bend": nose}), *shape[1:])
+    _, sure = along(np.array([p.at_mm for p in drawn]), [p.bend for p in drawn])
+    if max(heights) > 0 and not (sure > 0).any():
+        assert bulge_mm(drawn) <= 1e-9
+
+
+def test_an_arc_point_draws_what_smooth_ones_did_before_version_3() -> None:
+    """The circle through each three points carried on: a side between points at 8 mm rose by 3 mm."""
+    points = [(0, 0, "round"), (8, 8, "arc"), (72, 8, "arc"), (80, 0, "round")]
+    assert bulge_mm(turned(*points).profile) == pytest.approx(3.0, abs=0.1)
+    held = [(x, y, "smooth" if b == "arc" else b) for x, y, b in points]
+    assert bulge_mm(turned(*held).profile) == 0.0
 
 
 def lofted(sections: list[dict[str, float]]) -> Lofted:

@@ -294,9 +294,12 @@ def test_points_added_removed_and_bent(popper: Design) -> None:
     assert "ends" in without_point(popper, PointRef("back", 0)).held
     assert added_point(popper, "back", 38.0, 8.0) is None
     assert outline_of(with_bend(design, ref), "back")[ref.index].bend == "corner"
-    assert (
-        outline_of(with_bend(with_bend(popper, PointRef("back", 0)), PointRef("back", 0)), "back")[0].bend == "smooth"
-    )
+    bends, bent = [], popper
+    for _ in range(4):
+        bends.append(outline_of(bent, "back")[0].bend)
+        bent = with_bend(bent, PointRef("back", 0))
+    assert sorted(bends) == ["arc", "corner", "round", "smooth"]
+    assert bent == popper
 
 
 @pytest.mark.parametrize("kind", ["lofted", "turned"])

@@ -8,7 +8,10 @@ from pathlib import Path
 
 import pytest
 
+from yellowbob.__main__ import main
+from yellowbob.checks.registry import verdicts
 from yellowbob.design.files import read_design, read_json, to_json
+from yellowbob.design.outline_edits import arcs
 from yellowbob.ground.errors import BadDesign
 from yellowbob.study import Study, of
 
@@ -42,7 +45,7 @@ def test_it_gives_the_same_masses_and_rests(name: str) -> None:
 @pytest.mark.parametrize("name", sorted(FIGURES))
 def test_saved_and_read_again_it_is_the_same_object(name: str) -> None:
     design = read_design(FOLDER / f"{name}.ybob")
-    assert design.version == 2
+    assert design.version == 3
     assert read_json(to_json(design)) == design
 
 
@@ -86,3 +89,16 @@ def test_of_two_readings_of_a_stage_the_last_is_heeded() -> None:
 def test_faults_are_told_by_the_old_files_own_paths(changes: dict[str, object], path: str) -> None:
     with pytest.raises(BadDesign, match=path):
         read_json(_old(**changes))
+
+
+@pytest.mark.parametrize("name", ["sallow-74", "mill-tail-88"])
+def test_its_smooth_points_are_kept_as_arcs_which_is_said_and_can_be_undone(name: str, tmp_path: Path) -> None:
+    design = read_design(FOLDER / f"{name}.ybob")
+    assert arcs(design)
+    assert any(v.key == "curves" for v in verdicts(Study(design)))
+    with pytest.raises(SystemExit) as ended:
+        main(["redraw", str(FOLDER / f"{name}.ybob"), "-o", str(tmp_path / "held.ybob")])
+    assert ended.value.code == 0
+    held = read_design(tmp_path / "held.ybob")
+    assert not arcs(held)
+    assert all(v.key != "curves" for v in verdicts(Study(held)))

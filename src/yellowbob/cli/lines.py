@@ -107,6 +107,25 @@ def rescale(
     typer.echo(f"wrote {out}: {made.shape.length_mm:.1f} mm long, {factor:.3f} times the size")
 
 
+@command(CONTRACTS["redraw"])
+def redraw(file: DesignFile, out: Out, as_json: Json = False) -> None:
+    """A design whose curves are held to their points: the arcs of older files made smooth."""
+    from yellowbob.design.files import read_design, write_design
+    from yellowbob.design.outline_edits import arcs, held_to_points
+    from yellowbob.reports.lines import wrote_design_report
+    from yellowbob.study import Study, of
+
+    old = read_design(file)
+    made = held_to_points(old)
+    volumes = [of.outer(Study(design)).volume_mm3 for design in (old, made)]
+    write_design(made, out)
+    changed = 100.0 * (volumes[1] / volumes[0] - 1.0)
+    if as_json:
+        print_json(wrote_design_report(out, made, volume_ml=volumes[1] / 1000, changed_percent=changed))
+        return
+    typer.echo(f"wrote {out}: {len(arcs(old))} outlines held to their points, volume changed by {changed:+.2f} %")
+
+
 def _sizes(text: str) -> tuple[float, ...]:
     try:
         per_cent = [float(part.strip().rstrip("%")) for part in text.split(",")]

@@ -86,6 +86,26 @@ def from_1(old: Json) -> Json:
     return {**data, "version": 2, "pieces": [piece, *parts]}
 
 
+_OUTLINES = ("back", "belly", "plan", "profile")
+
+
+def from_2(old: Json) -> Json:
+    """Smooth points become arcs: until version 2 a smooth point carried its circle on and could rise above its points."""
+    pieces = [dict(p) if isinstance(p, dict) else p for p in old.get("pieces", ())]
+    for piece in pieces:
+        shape = piece.get("shape") if isinstance(piece, dict) else None
+        if isinstance(shape, dict):
+            piece["shape"] = {k: _arcs(v) if k in _OUTLINES else v for k, v in shape.items()}
+    return {**old, "version": 3, "pieces": pieces}
+
+
+def _arcs(outline: Any) -> Any:
+    if not isinstance(outline, list | tuple):
+        return outline
+    return [{**p, "bend": "arc"} if isinstance(p, dict) and p.get("bend", "smooth") == "smooth" else p
+            for p in outline]  # fmt: skip
+
+
 def path_in_1(text: str) -> str:
     """A fault's text with the paths as a file of version 1 has them."""
     text = re.sub(r"pieces\[0\]\.(bores\[)", r"\1", text)
@@ -96,5 +116,5 @@ def path_in_1(text: str) -> str:
     return text.replace("weighings[", "readings[")
 
 
-MIGRATIONS: dict[int, Callable[[Json], Json]] = {1: from_1}
+MIGRATIONS: dict[int, Callable[[Json], Json]] = {1: from_1, 2: from_2}
 """From version n to n + 1."""

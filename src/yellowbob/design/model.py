@@ -22,7 +22,7 @@ __all__ = ["STAGES", "Ballast", "Bore", "Brief", "Coat", "Cut", "Design", "Drill
            "Water", "Weighing", "Wire", "aim", "replaced"]  # fmt: skip
 
 FORMAT = "yellow-bob-design"
-VERSION = 2
+VERSION = 3
 
 Kind = Literal[
     "popper", "wake bait", "prop bait", "pencil", "darter", "tail-spinner", "crawler",
@@ -36,7 +36,7 @@ class Design(Model):
     """One design, whole."""
 
     format: Literal["yellow-bob-design"] = "yellow-bob-design"
-    version: Literal[2] = 2
+    version: Literal[3] = 3
     name: Name
     kind: Kind = "other"
     notes: Words = ""

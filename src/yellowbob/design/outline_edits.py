@@ -7,12 +7,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from yellowbob.design.base import LONGEST_MM
-from yellowbob.design.model import Design, replaced
+from yellowbob.design.model import Design, Piece, replaced
+from yellowbob.design.plates import TurningTail
 from yellowbob.design.shape import LEAST_STEP_MM, Lofted, MeshBody, OutlinePoint, Turned
 
 CurveName = Literal["back", "belly", "plan", "profile"]
 GAP_MM = 0.05
 """Neighbouring points are kept at least this far apart while they are dragged."""
+CLEAR_MM = 0.2
+"""Back and belly are kept so far apart while a point of one is dragged: between their points the curves may be nearer."""
 LEAST_LENGTH_MM = 5.0
 
 
@@ -78,7 +81,7 @@ def moved_point(design: Design, ref: PointRef, x_mm: float, y_mm: float) -> Edit
             held = "a point stays between its neighbours"
     if ref.curve in ("back", "belly"):
         other = outline_of(design, "belly" if ref.curve == "back" else "back")
-        limit = _height(other, x)
+        limit = _height(other, x) + (CLEAR_MM if ref.curve == "back" else -CLEAR_MM)
         if (ref.curve == "back" and y < limit) or (ref.curve == "belly" and y > limit):
             y, held = limit, "back and belly would cross here"
     if ref.index == last and abs(x - outline[last].at_mm[0]) > 1e-9:
@@ -127,13 +130,47 @@ def without_point(design: Design, ref: PointRef) -> Edited:
 
 
 def with_bend(design: Design, ref: PointRef) -> Design:
-    """The next way for the curve to pass a point: smooth, corner, and at the ends round."""
+    """The next way for the curve to pass a point: smooth, corner, arc, and at the ends round."""
     outline = list(outline_of(design, ref.curve))
-    ways = ["smooth", "corner", "round"] if ref.index in (0, len(outline) - 1) else ["smooth", "corner"]
+    ways = ["smooth", "corner", "arc", *(["round"] if ref.index in (0, len(outline) - 1) else [])]
     point = outline[ref.index]
     following = ways[(ways.index(point.bend) + 1) % len(ways)] if point.bend in ways else "smooth"
     outline[ref.index] = replaced(point, bend=following)
     return _with(design, **{ref.curve: tuple(outline)})
+
+
+def held_to_points(design: Design) -> Design:
+    """Every arc point of the drawn outlines made smooth, so that no curve leaves the heights of its points."""
+    pieces = []
+    for piece in design.pieces:
+        drawn = {
+            name: tuple(replaced(p, bend="smooth") if p.bend == "arc" else p for p in outline)
+            for name, outline in _drawn(piece).items()
+        }
+        pieces.append(replaced(piece, shape=replaced(piece.shape, **drawn)) if drawn else piece)
+    return design.but(pieces=tuple(pieces))
+
+
+def arcs(design: Design) -> list[tuple[OutlinePoint, ...]]:
+    """The outlines of all pieces that have an arc point."""
+    found = [outline for piece in design.pieces for outline in _drawn(piece).values()]
+    return [outline for outline in found if any(p.bend == "arc" for p in outline)]
+
+
+def arcs_kept(design: Design) -> str:
+    """What is said of a design on opening it: that an older file's curves are as they were; empty when none is."""
+    if not arcs(design):
+        return ""
+    return (
+        "Drawn before version 3 of the file: its smooth points are kept as arcs, and every figure with them. "
+        "Lines, Start, Hold curves to their points draws them without bulges."
+    )
+
+
+def _drawn(piece: Piece) -> dict[str, tuple[OutlinePoint, ...]]:
+    """The outlines that a piece is drawn by."""
+    names = {Lofted: ("back", "belly", "plan"), Turned: ("profile",), TurningTail: ("profile",)}
+    return {name: getattr(piece.shape, name) for name in names.get(type(piece.shape), ())}
 
 
 def blank(kind: Literal["lofted", "turned"], length_mm: float = 80.0) -> Lofted | Turned:

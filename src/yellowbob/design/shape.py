@@ -19,12 +19,13 @@ LEAST_STEP_MM = 0.01
 class OutlinePoint(Model):
     """One point of an outline: where it is and how the curve passes it.
 
-    `smooth` points carry the curve through; a `corner` breaks it; `round`, on a first or last point, makes the curve
-    leave it square to the body's axis, as a rounded nose does.
+    `smooth` points carry the curve through and hold it between their heights; a `corner` breaks it; `round`, on a first or
+    last point, makes the curve leave it square to the body's axis, as a rounded nose does. An `arc` point carries the
+    circle through itself and its neighbours on, and may bulge above them: so files before version 3 drew every smooth one.
     """
 
     at_mm: tuple[Place, Place] = Field(description="x aft of the nose, and the height or half-width there, mm")
-    bend: Literal["smooth", "corner", "round"] = "smooth"
+    bend: Literal["smooth", "arc", "corner", "round"] = "smooth"
 
 
 Outline = Annotated[tuple[OutlinePoint, ...], Field(min_length=2, max_length=400)]

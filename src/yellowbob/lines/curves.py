@@ -4,6 +4,11 @@ The outline is first squeezed so that its length is twice its rise: a half ellip
 a body along its length only stretches its curves. There a smooth point takes the tangent of the circle through it and
 its two neighbours, and handle lengths follow the circle arc's own, (4/3)·tan(θ/4), applied along each tangent, so that
 quarter ellipses are met to 3 parts in 10,000 with two points, and better with more.
+
+A `smooth` point is held besides: its tangent lies flat where the points turn back or run level, is never steeper than
+three times the flatter chord beside it (Fritsch and Carlson 1980), and handles stay within their stretch's rise, so that
+between two points the curve never leaves their heights. Where the points about it lie on one conic (`conics`) it takes
+that conic's tangent. An `arc` point takes the circle's tangent as it is and may rise above its points.
 """
 
 from __future__ import annotations
@@ -11,29 +16,36 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.shape import OutlinePoint
+from yellowbob.lines import conics
 
 Array = NDArray[np.float64]
 
 GUESSES_PER_STRETCH = 24
 NEWTON_STEPS = 4
+GIVEN = ("smooth", "arc")
+"""Bends whose tangent at the end of an outline follows from its neighbours."""
+STEEPEST = 3.0
+"""A held tangent's slope over the flatter chord's beside it, at most (Fritsch and Carlson 1980)."""
 FLATTEST = 0.02
 """Outlines flatter than this (rise over length) are not squeezed further."""
 
 
 @dataclass(frozen=True, eq=False)
 class Curve:
-    """An outline ready to be evaluated: `controls` is (stretches, 4, 2), Bézier points in mm."""
+    """An outline ready to be evaluated: `controls` is (stretches, 4, 2), Bézier points in mm; between two of its
+    points there may be several."""
 
     controls: Array
 
     @property
     def knots(self) -> Array:
-        """x of the outline's points, shape (stretches + 1,)."""
+        """x where stretches meet, every point of the outline among them; shape (stretches + 1,)."""
         return np.append(self.controls[:, 0, 0], self.controls[-1, 3, 0])
 
     def at(self, x: Array) -> Array:
@@ -107,9 +119,9 @@ def _tangents(points: Array, bends: Sequence[str]) -> tuple[Array, Array]:
     for i in range(count - 1):
         start_free = i == 0 or bends[i] == "corner"
         end_free = i + 1 == count - 1 or bends[i + 1] == "corner"
-        if start_free and not end_free and bends[i] == "smooth":
+        if start_free and not end_free and bends[i] in GIVEN:
             leaving[i] = _end_tangent(points[i], arriving[i + 1], points[i + 1])
-        if end_free and not start_free and bends[i + 1] == "smooth":
+        if end_free and not start_free and bends[i + 1] in GIVEN:
             back = _end_tangent(-points[i + 1] * [1, -1], leaving[i] * [1, -1], -points[i] * [1, -1])
             arriving[i + 1] = back * [1, -1]
     if bends[0] == "round":
@@ -117,6 +129,24 @@ def _tangents(points: Array, bends: Sequence[str]) -> tuple[Array, Array]:
     if bends[-1] == "round":
         arriving[-1] = [0.0, np.sign(chords[-1, 1]) or 1.0]
     return leaving, arriving
+
+
+def _held(points: Array, tangents: Array, inner: list[int]) -> Array:
+    """Tangents (n, 2) of the held points flattened so that their cubic stays between its neighbours' heights."""
+    out = tangents.copy()
+    slopes = np.diff(points[:, 1]) / np.diff(points[:, 0])
+    for end, slope in ((0, slopes[0]), (len(points) - 1, slopes[-1])):
+        if out[end, 1] * slope < 0.0:
+            out[end] = [1.0, 0.0]
+    for i in inner:
+        before, after = float(slopes[i - 1]), float(slopes[i])
+        if before * after <= 0.0:
+            out[i] = [1.0, 0.0]
+            continue
+        steepest = STEEPEST * min(abs(before), abs(after))
+        if abs(out[i, 1]) > steepest * out[i, 0]:
+            out[i] = np.array([1.0, np.sign(before) * steepest]) / np.hypot(1.0, steepest)
+    return out
 
 
 @lru_cache(maxsize=256)
@@ -128,6 +158,21 @@ def curve(outline: tuple[OutlinePoint, ...]) -> Curve:
     points = points / squeeze
     bends = [p.bend for p in outline]
     leaving, arriving = _tangents(points, bends)
+    held = np.array([b == "smooth" for b in bends])
+    on = np.zeros(len(points))
+    found: list[conics.Conic | None] = [None] * len(points)
+    inner = [i for i in range(1, len(points) - 1) if held[i]]
+    if held.any():
+        found, on = conics.along(points, bends)
+        flat = _held(points, np.vstack([leaving[:1], arriving[1:]]), inner)
+        for i in np.flatnonzero(held):
+            limited = flat[i]
+            conic = found[i]
+            if conic is not None and on[i] > 0.0:
+                limited = _turned_to(
+                    limited, conic.tangent(points[i], points[max(i, 1)] - points[max(i, 1) - 1]), on[i]
+                )
+            leaving[i] = arriving[i] = limited
     start, end = leaving[:-1], arriving[1:]
     chord = points[1:] - points[:-1]
     angle = np.minimum(np.arccos(np.clip(np.sum(start * end, axis=1), -1.0, 1.0)), 2.2)
@@ -139,15 +184,51 @@ def curve(outline: tuple[OutlinePoint, ...]) -> Curve:
     controls[:, 0], controls[:, 3] = points[:-1], points[1:]
     controls[:, 1] = points[:-1] + start * one[:, None]
     controls[:, 2] = points[1:] - end * two[:, None]
-    _keep_monotone(controls)
-    return Curve(controls * squeeze)
+    _keep_monotone(controls, 0, np.ones(len(chord), dtype=bool))
+    beside = held[:-1] | held[1:]
+    share = np.minimum(on[:-1], on[1:])
+    _keep_monotone(controls, 1, beside & (share <= 0.0))
+    stretches = [controls[k : k + 1] for k in range(len(controls))]
+    for k in np.flatnonzero(beside & (share > 0.0)):
+        stretches[k] = _followed(controls[k : k + 1], found[k] or found[k + 1], float(share[k]))
+    return Curve(np.concatenate(stretches) * squeeze)
 
 
-def _keep_monotone(controls: Array) -> None:
-    """Shorten handles that would make x turn back within a stretch."""
-    span = controls[:, 3, 0] - controls[:, 0, 0]
+def bulge_mm(outline: tuple[OutlinePoint, ...]) -> float:
+    """By how much, at most, the curve leaves the heights of the two points that it runs between, mm."""
+    drawn = curve(outline)
+    most = 0.0
+    for one, two in pairwise(outline):
+        (start, before), (end, after) = one.at_mm, two.at_mm
+        heights = drawn.at(np.linspace(start, end, 33))
+        most = max(most, float(heights.max()) - max(before, after), min(before, after) - float(heights.min()))
+    return most
+
+
+def _turned_to(one: Array, other: Array, share: float) -> Array:
+    """A direction between two by a share, of unit length."""
+    mixed = one * (1.0 - share) + other * share
+    return np.asarray(mixed / np.linalg.norm(mixed))
+
+
+def _followed(stretch: Array, conic: conics.Conic | None, share: float) -> Array:
+    """A stretch (1, 4, 2) drawn by a share toward the conic it lies on; (k, 4, 2), several where it follows it wholly."""
+    arc = None if conic is None else conic.arc(stretch[0, 0], stretch[0, 3])
+    if arc is None:
+        return stretch
+    if share >= 1.0:
+        return arc
+    if len(arc) > 1:
+        return stretch
+    return np.asarray(stretch + share * (arc - stretch))
+
+
+def _keep_monotone(controls: Array, axis: int, where: NDArray[np.bool_]) -> None:
+    """Shorten handles that would make x (axis 0) or the height (axis 1) turn back within a stretch."""
+    span = controls[:, 3, axis] - controls[:, 0, axis]
     one, two = controls[:, 1] - controls[:, 0], controls[:, 3] - controls[:, 2]
-    need = one[:, 0] + two[:, 0]
-    factor = np.where(need > span, span / np.maximum(need, 1e-12), 1.0)[:, None]
-    controls[:, 1] = controls[:, 0] + one * factor
-    controls[:, 2] = controls[:, 3] - two * factor
+    need = one[:, axis] + two[:, axis]
+    too_far = where & (np.abs(need) > np.abs(span) + 1e-15)
+    factor = np.where(too_far, span / np.where(too_far, need, 1.0), 1.0)[:, None]
+    controls[:, 1] = controls[:, 0] + one * np.clip(factor, 0.0, 1.0)
+    controls[:, 2] = controls[:, 3] - two * np.clip(factor, 0.0, 1.0)

@@ -67,7 +67,7 @@ PICK = {
     "landing_share": float, "lead": bool, "left": maybe(float), "ballast": [{"*": None}],
 }  # fmt: skip
 WROTE = {"wrote": str, "name?": str, "length_mm?": float, "factor?": float, "volume_ml?": float, "triangles?": int,
-         "lopsided?": float, "unit?": str}  # fmt: skip
+         "lopsided?": float, "unit?": str, "changed_percent?": float}  # fmt: skip
 
 CONTRACTS: dict[str, Shape] = {
     "float": FLOAT,
@@ -153,7 +153,7 @@ CONTRACTS: dict[str, Shape] = {
     "variants": [{"words": str, "fault": maybe(str), **SETTLED}],
     "sweep": [{"value": float, **SETTLED}],
     "righting": {"angle_deg": [float], "gz_mm": [float], "range_deg": float, "area_mm_rad": float},
-    "rescale": WROTE, "outlines": WROTE, "solid": WROTE, "export": WROTE, "sheet": WROTE,
+    "rescale": WROTE, "redraw": WROTE, "outlines": WROTE, "solid": WROTE, "export": WROTE, "sheet": WROTE,
     "trace": {
         "length_mm": float, "depth_mm": float, "silhouette_mm2": float, "fit_error_mm": float, "points": int,
         "warnings": [str],

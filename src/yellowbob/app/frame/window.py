@@ -35,6 +35,7 @@ from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import SUFFIX, read_design
+from yellowbob.design.outline_edits import arcs_kept
 from yellowbob.ground.errors import YellowBobError
 
 if TYPE_CHECKING:
@@ -174,7 +175,7 @@ class Window(QMainWindow):
         if not self.attempt(lambda: self.session.open(path)):
             return False
         self.settings.remember(path)
-        self.say("")
+        self.say(arcs_kept(self.session.design))
         return True
 
     def open_demo(self, file: Path) -> None:
@@ -183,18 +184,16 @@ class Window(QMainWindow):
         self.session.replace(read_design(file), None, clean=False)
 
     def save(self) -> bool:
-        if self.session.path is None:
-            return self.ask_save()
-        done = self.attempt(self.session.save)
-        if done:
-            self.settings.remember(self.session.path)
-            self.say("")
-        return done
+        return self.ask_save() if self.session.path is None else self._saved(None, self.session.path)
 
     def save_as(self, path: Path) -> bool:
         if path.suffix != SUFFIX:
             path = path.with_name(path.name + SUFFIX)
-        done = self.attempt(lambda: self.session.save(path))
+        return self._saved(path, path)
+
+    def _saved(self, where: Path | None, path: Path) -> bool:
+        """Save, to another file where one is named, and remember it."""
+        done = self.attempt(lambda: self.session.save(where))
         if done:
             self.settings.remember(path)
             self.say("")

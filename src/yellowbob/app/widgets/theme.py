@@ -109,7 +109,9 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
         palette.setColor(role, QColor(text))
     app.setPalette(palette)
     app.setFont(font(10))
-    app.setStyleSheet(_sheet(theme))
+    sheet = _sheet(theme)
+    if app.styleSheet() != sheet:  # setting it dresses every widget there is anew
+        app.setStyleSheet(sheet)
 
 
 def _sheet(t: Theme) -> str:

@@ -16,7 +16,7 @@ from yellowbob.app.session.demo_designs import DEMO_PICTURE, demo_files
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
 from yellowbob.design.files import read_design
-from yellowbob.design.outline_edits import blank
+from yellowbob.design.outline_edits import arcs, blank, held_to_points
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
 
@@ -94,12 +94,19 @@ class LinesBench(QWidget):
         menu.addAction("Outlines from SVG").triggered.connect(self._ask_svg)
         menu.addAction("A plain carved body").triggered.connect(lambda: self.start("lofted"))
         menu.addAction("A plain turned body").triggered.connect(lambda: self.start("turned"))
+        hold = menu.addAction("Hold curves to their points")
+        hold.setEnabled(bool(arcs(self.session.design)))
+        hold.triggered.connect(self.hold)
 
     def start(self, kind: str) -> None:
         """A plain body in place of this one; fittings stay, holes and cuts go."""
         design = self.session.design
         shape = blank("turned" if kind == "turned" else "lofted", design.shape.length_mm)
         self.session.edit(with_shape(design, shape), f"plain {kind} body")
+
+    def hold(self) -> None:
+        """Every arc point made smooth: no curve rises above its points any more."""
+        self.session.edit(held_to_points(self.session.design), "curves held to their points")
 
     def _ask_svg(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Outlines from SVG", "", "Drawings (*.svg)")

@@ -1,0 +1,28 @@
+"""Checks of the lines as they are drawn."""
+
+from __future__ import annotations
+
+from yellowbob.checks.verdict import Finding, check
+from yellowbob.design.outline_edits import arcs
+from yellowbob.lines.curves import bulge_mm
+from yellowbob.study import Study
+
+BULGE_MM = 0.2
+"""A curve may rise so far above its points before it is worth a look: a rule."""
+
+
+@check(
+    "curves",
+    "Curves held",
+    "Until version 3 of the file a smooth point carried its circle on; such points are kept as arcs, and every figure "
+    "with them, but the curve can bulge above the points that were measured.",
+)
+def curves(study: Study) -> Finding | None:
+    carried = arcs(study.design)
+    if not carried:
+        return None
+    bulge = max(bulge_mm(outline) for outline in carried)
+    figure = f"arcs rise {bulge:.1f} mm over their points"
+    if bulge > BULGE_MM:
+        return Finding("watch", figure, "Lines, Start, Hold curves to their points; or set single points to smooth.")
+    return Finding("good", figure)
