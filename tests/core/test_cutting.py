@@ -1,4 +1,4 @@
-"""Cuts and parts against closed forms; grazing cuts; hollow prints."""
+"""Cuts and parts against closed forms; grazing cuts."""
 
 from __future__ import annotations
 
@@ -12,14 +12,12 @@ from pydantic import ValidationError
 
 from tests.conftest import outline, turned_design
 from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
-from yellowbob.design.model import Design, Piece, Shell, replaced
+from yellowbob.design.model import Design, Piece, replaced
 from yellowbob.design.plates import Fin, Lip, TurningTail, Wings
 from yellowbob.ground.errors import BadShape
 from yellowbob.lines.build import piece_mesh
 from yellowbob.lines.cutting import rim_left_mm
-from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.plates import lip_plan
-from yellowbob.lines.solids import to_manifold
 from yellowbob.study import Study, of
 
 R, LONG = 10.0, 60.0
@@ -194,44 +192,6 @@ def test_what_sits_in_the_body_displaces_once_and_is_weighed_once() -> None:
     assert of.hull(study).volume_mm3 - of.hull(bare).volume_mm3 == pytest.approx(outside, rel=1e-6)
     gained = of.slip(study).finished.mass_g - of.slip(bare).finished.mass_g
     assert gained == pytest.approx((outside + seat) * 1.2e-3 - seat * 0.5e-3, rel=1e-6)
-
-
-def test_hollow_of_a_cylinder_in_closed_form() -> None:
-    wall = 1.5
-    shell = Shell(wall_mm=wall, split_mm=((0.0, 0.0), (LONG, 0.0)))
-    hollow = hollow_of(piece_mesh(CYLINDER.body), shell)
-    wanted = math.pi * (R - wall) ** 2 / 2 * (LONG - 2 * wall)
-    assert hollow.volume_mm3 == pytest.approx(wanted, rel=0.02)
-    to_manifold(hollow.mesh)
-    assert hollow.mesh.bounds[0, 2] == pytest.approx(0.0, abs=0.05)
-
-
-def printed(**shell: object) -> Study:
-    made = Shell.model_validate({"wall_mm": 1.5, "split_mm": ((0, 0), (LONG, 0)), **shell})
-    return Study(CYLINDER.of_material(name="PLA print", group="plastic", density_g_ml=1.1).with_body(shell=made))
-
-
-def test_a_hollow_print_floats_upright_by_itself() -> None:
-    rests = of.rests(printed())
-    assert len(rests) == 1
-    assert rests[0].up[2] == pytest.approx(1.0, abs=1e-3)
-
-
-def test_infill_and_drain() -> None:
-    empty, half, full = printed(), printed(infill_percent=50.0), printed(infill_percent=100.0)
-    masses = [of.slip(s).finished.mass_g for s in (empty, half, full)]
-    assert masses[1] == pytest.approx((masses[0] + masses[2]) / 2, rel=1e-9)
-    assert masses[2] == pytest.approx(1.1e-3 * WHOLE, rel=1e-6)
-    drained = printed(drain=True)
-    assert of.hollow(drained) is not None
-    assert of.hull(empty).volume_mm3 - of.hull(drained).volume_mm3 == pytest.approx(
-        of.hollow(drained).volume_mm3, rel=1e-6
-    )
-
-
-def test_a_wall_too_thick_for_a_hollow_is_said() -> None:
-    with pytest.raises(BadShape, match="leaves no hollow"):
-        _ = of.hollow(printed(wall_mm=11.0))
 
 
 def test_thin_walls_are_found_beside_cuts_only() -> None:

@@ -25,8 +25,12 @@ TWICE = {"drained-92", "print-wake-92", "weir-cup-62", "mesh-62"}
 def test_it_gives_the_same_masses_and_rests(name: str) -> None:
     design, old = read_design(FOLDER / f"{name}.ybob"), FIGURES[name]
     study = Study(design)
-    assert of.buoyancy(study).hull_volume_ml == pytest.approx(old["hull_volume_ml"], rel=1e-9)
     mass = of.slip(study).finished
+    if design.body.shell is not None:
+        # its wall came out thinner than asked, by up to half: now it is as asked, so there is more material
+        assert 0 < mass.mass_g / old["mass_g"] - 1 < 0.01
+        return
+    assert of.buoyancy(study).hull_volume_ml == pytest.approx(old["hull_volume_ml"], rel=1e-9)
     if name in TWICE:
         # what was taken twice is put back once: a little heavier, and by less than a thousandth
         assert 0 < mass.mass_g / old["mass_g"] - 1 < 1e-3

@@ -17,6 +17,7 @@ import pytest
 from tests.conftest import DEMO, exact_cylinder, float_solid
 from tests.core.test_ballast import bait, cast_in
 from tests.core.test_design_files import SAVER, mutated
+from tests.core.test_hollow import hold_their_walls
 from tests.core.test_landing import brute_shares
 from yellowbob.action.drop import drop, random_attitude, tally
 from yellowbob.afloat.landing import rest_map
@@ -66,6 +67,10 @@ def test_ten_thousand_broken_files(tmp_path: Path) -> None:
             refused += 1
         assert file.read_bytes() == content
     note("mutations", {"runs": runs, "refused": refused})
+
+
+def test_two_hundred_prints_have_the_wall_they_were_asked() -> None:
+    note("hollow_prints", hold_their_walls(200, time.time_ns() % 2**32))
 
 
 def test_descents_end_in_the_rests_that_were_found() -> None:

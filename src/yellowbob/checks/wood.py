@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from yellowbob.checks.verdict import NOTHING, Finding, check
+from yellowbob.checks.verdict import NOTHING, Finding, check, signed
 from yellowbob.design.model import Slug
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.lines.walls import least_wall_mm
@@ -58,7 +58,10 @@ def met(study: Study) -> Finding | None:
 
 @check("wall", "Wall", "Thin rims chip, and a chipped cup no longer pops; thin walls crack around holes.", "rule")
 def wall(study: Study) -> Finding:
-    thin = of.thin(study)
+    thin, shell = of.thin(study), study.build.body.shell
+    least = least_wall_mm(study.build.body.material.group)
+    if shell is not None and shell.wall_mm < least and not (thin and thin[0].thick_mm < shell.wall_mm):
+        return Finding("watch", f"{shell.wall_mm:.1f} mm all round", f"Print the shell {least:g} mm thick or more.")
     if not thin:
         return Finding("good", "nowhere thin")
     do = "Make the cut smaller or shallower, or move it; the Lines bench marks the place."
@@ -170,6 +173,11 @@ def hollow(study: Study) -> Finding | None:
     mesh, shell = of.hollow(study), study.build.body.shell
     if mesh is None or shell is None or shell.drain:
         return None
+    opened = of.let_in(study)[0]
+    if opened:
+        # what is reckoned afloat is the flooded body already
+        figure = f"{opened[0]} floods it: {signed(of.buoyancy(study).reserve_g, 1)} g to spare so"
+        return Finding("failed", figure, f"Seal {opened[0]}, drill it less deep, or give the hollow a drain.")
     water = mesh.volume_mm3 * of.water(study).density_g_mm3 * (1.0 - shell.infill_percent / 100.0)
     spare = of.buoyancy(study).reserve_g - water
     if spare < 0:

@@ -1,17 +1,20 @@
 """Another size of a design: everything drawn is scaled, what is bought or brushed on is not.
 
 Hooks, wire, eyes, ballast, its holes, plate thicknesses and films keep their sizes; only their places move. So a body
-shrinks with the cube of its size and its hardware hardly at all.
+shrinks with the cube of its size and its hardware hardly at all. Where only the length is stretched, slants of faces,
+notches and slots lean as the stretched body does; a lip's angle, which was chosen for the water, stays.
 """
 
 from __future__ import annotations
 
+import math
+import re
 from collections.abc import Callable
 from typing import Any
 
 from yellowbob.design.base import Model
 from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
-from yellowbob.design.model import Ballast, Bore, Design, Drilling, Fitting, Piece, Shell, Wire, replaced
+from yellowbob.design.model import Ballast, Bore, Coat, Design, Drilling, Fitting, Piece, Shell, Wire, replaced
 from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
 from yellowbob.design.shape import Lofted, MeshBody, OutlinePoint, Turned
 from yellowbob.ground.errors import BadInput
@@ -88,23 +91,39 @@ SCALED_SHAPES: dict[type[Model], Callable[[Any, Scale], Any]] = {
 }  # fmt: skip
 
 
+def _leaning(from_square_deg: float, by: Scale) -> float:
+    """An angle from square to the axis, of a line that is stretched: its tangent grows as the length does."""
+    return math.degrees(math.atan(math.tan(math.radians(from_square_deg)) * by[0] / by[1]))
+
+
 def _cup(cut: Cup, by: Scale) -> Cup:
     along, across = by
     return replaced(
         cut, diameter_mm=cut.diameter_mm * across, width_mm=cut.width_mm and cut.width_mm * across,
         depth_mm=cut.depth_mm * across, pool_mm=cut.pool_mm * across, z_mm=cut.z_mm * across,
-        rim_x_mm=cut.rim_x_mm * along,
+        rim_x_mm=cut.rim_x_mm * along, slant_deg=_leaning(cut.slant_deg, by),
     )  # fmt: skip
 
 
-def _flat(cut: Plane | Notch, by: Scale) -> Plane | Notch:
-    return replaced(cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1])
+def _plane(cut: Plane, by: Scale) -> Plane:
+    # a head flat's angle is from level, the others' from square
+    slant = _leaning(cut.slant_deg, by[::-1] if cut.kind == "head flat" else by)
+    return replaced(cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1], slant_deg=slant)
+
+
+def _notch(cut: Notch, by: Scale) -> Notch:
+    return replaced(
+        cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1], fore_deg=_leaning(cut.fore_deg, by),
+        aft_deg=_leaning(cut.aft_deg, by),
+    )  # fmt: skip
 
 
 def _slot(cut: Slot, by: Scale) -> Slot:
+    angle = math.radians(cut.angle_deg)
+    aft, up = by[0] * math.cos(angle), by[1] * math.sin(angle)
     return replaced(
-        cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1], depth_mm=cut.depth_mm * by[1],
-        across_mm=cut.across_mm and cut.across_mm * by[1],
+        cut, x_mm=cut.x_mm * by[0], z_mm=cut.z_mm * by[1], depth_mm=cut.depth_mm * math.hypot(aft, up),
+        angle_deg=math.degrees(math.atan2(up, aft)), across_mm=cut.across_mm and cut.across_mm * by[1],
     )  # fmt: skip
 
 
@@ -116,7 +135,7 @@ def _sockets(cut: Sockets, by: Scale) -> Sockets:
 
 
 SCALED_CUTS: dict[type[Model], Callable[[Any, Scale], Any]] = {
-    Cup: _cup, Plane: _flat, Notch: _flat, Slot: _slot, Sockets: _sockets,
+    Cup: _cup, Plane: _plane, Notch: _notch, Slot: _slot, Sockets: _sockets,
 }  # fmt: skip
 
 
@@ -159,6 +178,22 @@ def _wire(wire: Wire, by: Scale) -> Wire:
     return replaced(wire, path_mm=tuple(_place(p, by) for p in wire.path_mm))
 
 
+def _coat(coat: Coat, by: Scale) -> Coat:
+    """Films stay; the band that a coat covers moves with the body."""
+    return replaced(
+        coat, **{name: at * by[0] for name in ("from_mm", "to_mm") if (at := getattr(coat, name)) is not None}
+    )
+
+
+def _renamed(name: str, old_mm: float, new_mm: float) -> str:
+    """A name for the new size: a length it ends with is exchanged, else the new length is put behind it."""
+    size = f"{new_mm:.0f}" if new_mm >= 10.0 else f"{new_mm:.1f}"
+    ending = re.search(r"(\d+)(?:, [\d.]+ mm)?$", name)
+    if ending is not None and abs(float(ending[1]) - old_mm) <= 1.0:
+        return f"{name[: ending.start()]}{size}"
+    return f"{re.sub(r', [0-9.]+ mm$', '', name)[:68]}, {size} mm"
+
+
 def rescaled(design: Design, factor: float, length_only: bool = False) -> Design:
     """The design at `factor` times its size, or its length only stretched. Scaling by k and 1/k gives it back.
 
@@ -169,7 +204,10 @@ def rescaled(design: Design, factor: float, length_only: bool = False) -> Design
     if not 0.05 <= factor <= 20.0:
         raise BadInput(f"a factor of {factor:g} is outside 0.05 to 20; give the size you want to make")
     by = (factor, 1.0 if length_only else factor)
+    old = design.shape.length_mm
     return design.but(
+        name=design.name if factor == 1.0 else _renamed(design.name, old, factor * old),
+        coats=tuple(_coat(c, by) for c in design.coats),
         pieces=tuple(_piece(p, by) for p in design.pieces),
         ballast=tuple(_ballast(b, by) for b in design.ballast),
         fittings=tuple(_fitting(f, by) for f in design.fittings),

@@ -21,5 +21,9 @@ class BadShape(BadInput):
     """The shape described cannot be built into a closed solid."""
 
 
+class NoHollow(BadShape):
+    """A print's wall leaves no hollow."""
+
+
 class NoRest(YellowBobError):
     """A rest was asked of something that has none, such as a sinker."""

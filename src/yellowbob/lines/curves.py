@@ -165,7 +165,7 @@ def curve(outline: tuple[OutlinePoint, ...]) -> Curve:
     if held.any():
         found, on = conics.along(points, bends)
         flat = _held(points, np.vstack([leaving[:1], arriving[1:]]), inner)
-        for i in np.flatnonzero(held):
+        for i in np.flatnonzero(held).tolist():
             limited = flat[i]
             conic = found[i]
             if conic is not None and on[i] > 0.0:

@@ -1,8 +1,9 @@
-"""Hollow prints: the space inside a wall, above the split line.
+"""Hollow prints: the space that lies a wall's thickness or more inside the body, above the split line.
 
-The body is sliced across its length; a slice of the hollow at x is what is left when every slice within the wall's
-reach is shrunk by what the wall leaves of it, √(wall² - t²) at a distance t along x. That is the erosion of the solid by a
-ball of the wall's radius, slice by slice.
+That is the erosion of the solid by a ball of the wall's radius. Its surface is where the distance from the outer surface
+is the wall: distances on a grid near it, the surface between them (Lewiner et al. 2003), then each corner of it moved onto
+the exact distance from the triangles of the outer surface. What is rounded off, where two faces of the hollow meet in a
+crease, leaves more wall, never less.
 """
 
 from __future__ import annotations
@@ -14,61 +15,175 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.model import Shell
-from yellowbob.ground.errors import BadShape
+from yellowbob.ground.errors import NoHollow
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.nearest import count_crossings, grid_distances, nearest_places
 from yellowbob.lines.solids import from_manifold, to_manifold
 
 Array = NDArray[np.float64]
 
-SLICES = 100
-REACH_STEPS = 3
-_TO_SLICE = np.array([[0.0, 1.0, 0, 0], [0, 0, 1.0, 0], [1.0, 0, 0, 0]])
-"""The body's (x, y, z) become (z, x, y): slices are taken along its length."""
-_FROM_SLICE = np.array([[0.0, 0, 1.0, 0], [1.0, 0, 0, 0], [0, 1.0, 0, 0]])
+FINEST_MM, COARSEST_MM = 0.22, 1.2
+MOST_NODES = 500_000
+SLABS = 400
+THIN_MM = 0.006
+ROUNDS = 4
+SAG_MM = 0.006
+"""The surface of the hollow may be drawn with fewer triangles by so much."""
+SLIVER_MM3 = 0.5
+"""A hollow smaller than this is none: a nozzle fills it."""
+ASKEW = np.array([0.31, 0.37, 0.43])
+"""Where in its cell the grid begins, so that no node lies under a corner of the mesh."""
 
 
 @dataclass(frozen=True, eq=False)
 class Hollow:
-    """The hollow as slabs along the body: its closed surface, mm."""
+    """The hollow of a print: its closed surface, mm."""
 
     mesh: Mesh
     volume_mm3: float
 
 
 def hollow_of(outer: Mesh, shell: Shell) -> Hollow:
-    """The hollow that a shell leaves in a body. Raises BadShape when the wall leaves none."""
-    solid = to_manifold(outer).transform(_TO_SLICE)
-    low, high = float(outer.bounds[0, 0]), float(outer.bounds[1, 0])
-    step = (high - low) / SLICES
-    middles = low + (np.arange(SLICES) + 0.5) * step
-    slices = [solid.slice(float(x)) for x in middles]
-    split_x, split_z = np.array(shell.split_mm, dtype=float).T
-    reach = max(1, int(np.ceil(shell.wall_mm / step)))
-    offsets = np.unique(np.round(np.linspace(-reach, reach, 2 * min(reach, REACH_STEPS) + 1)).astype(int))
-    wide = float(np.abs(outer.bounds).max()) * 4 + 100.0
-    slabs = []
-    for number, x in enumerate(middles):
-        if x - low < shell.wall_mm or high - x < shell.wall_mm:
-            continue
-        found: manifold3d.CrossSection | None = None
-        for offset in offsets:
-            beside = number + int(offset)
-            away = abs(offset) * step
-            if not 0 <= beside < SLICES or away > shell.wall_mm:
-                continue
-            shrunk = slices[beside].offset(-float(np.sqrt(shell.wall_mm**2 - away**2)), manifold3d.JoinType.Round)
-            found = shrunk if found is None else found ^ shrunk
-        if found is None:
-            continue
-        floor = float(np.interp(x, split_x, split_z))
-        above = manifold3d.CrossSection.square((wide, wide)).translate((-wide / 2, floor))
-        found = (found ^ above).simplify(0.01)
-        if found.is_empty():
-            continue
-        # neighbours overlap by a hair, so that the slabs join into one solid
-        slabs.append(found.extrude(step * 1.001).translate((0.0, 0.0, float(x) - step / 2)))
-    if not slabs:
-        raise BadShape("the wall leaves no hollow above the split line; make the wall thinner or lower the line")
-    joined = manifold3d.Manifold.batch_boolean(slabs, manifold3d.OpType.Add).transform(_FROM_SLICE)
-    mesh = from_manifold(joined)
+    """The hollow that a shell leaves in a body. Raises NoHollow when the wall leaves none."""
+    inner = _inner(outer, shell.wall_mm)
+    solid = None if inner is None else to_manifold(inner, "the hollow") ^ _above(outer, shell)
+    kept = [] if solid is None else [part for part in solid.decompose() if part.volume() > SLIVER_MM3]
+    if not kept:
+        raise NoHollow("the wall leaves no hollow above the split line; make the wall thinner or lower the line")
+    mesh = from_manifold(manifold3d.Manifold.compose(kept) if len(kept) > 1 else kept[0])
     return Hollow(mesh, mesh.volume_mm3)
+
+
+def _above(outer: Mesh, shell: Shell) -> manifold3d.Manifold:
+    """Everything about a body above its split line, which runs on level before its first point and after its last."""
+    low, high = outer.bounds
+    line = np.array(shell.split_mm, dtype=float)
+    ends = low[0] - 1.0, high[0] + 1.0
+    inner = line[(line[:, 0] > ends[0]) & (line[:, 0] < ends[1])]
+    heights = np.interp(ends, line[:, 0], line[:, 1])
+    line = np.vstack([[ends[0], heights[0]], inner, [ends[1], heights[1]]])
+    top = max(float(high[2]), float(line[:, 1].max())) + 1.0
+    outline = np.vstack([line, [[ends[1], top], [ends[0], top]]])
+    wide = float(high[1] - low[1]) + 2.0
+    slab = manifold3d.Manifold.extrude(manifold3d.CrossSection([np.ascontiguousarray(outline)]), wide)
+    # the outline's (x, z) stand upright: its extrusion runs to port
+    turn = np.array([[1.0, 0, 0, 0], [0, 0, -1.0, float(high[1]) + 1.0], [0, 1.0, 0, 0]])
+    return slab.transform(turn)
+
+
+def _inner(outer: Mesh, wall: float) -> Mesh | None:
+    """All that lies `wall` mm or more inside a closed surface; None when nothing does."""
+    from skimage.measure import marching_cubes  # slow to import: only when a print is hollowed
+
+    low, high = outer.bounds
+    size = high - low
+    step = float(np.clip((float(size.prod()) / MOST_NODES) ** (1.0 / 3.0), FINEST_MM, COARSEST_MM))
+    step = min(step, float(size.min()) / 8.0)
+    start = low - step * ASKEW
+    shape = tuple(int(np.ceil(s / step)) + 2 for s in size)
+    corners = np.ascontiguousarray(outer.corners)
+    reach = wall + 2.0 * step
+    away = np.full(shape, reach)
+    grid_distances(corners, start, step, reach, away)
+    crossed = np.zeros(shape, dtype=np.int64)
+    count_crossings(corners, start, step, crossed)
+    inside = np.cumsum(crossed, axis=0) % 2 == 1
+    field = np.where(inside, away, -away) - wall
+    # a node on the surface itself would give triangles of no size
+    field = np.where(np.abs(field) < 0.01 * step, np.where(field < 0.0, -0.01, 0.01) * step, field)
+    if not (field > 0.0).any():
+        return None
+    places, faces, _, _ = marching_cubes(field, 0.0, spacing=(step, step, step), gradient_direction="ascent")
+    places = np.asarray(places, dtype=float) + start
+    near = _Near(corners, reach)
+    drawn = _lighter(Mesh(near.at_wall(places, wall, step), np.asarray(faces, dtype=np.int32)))
+    drawn = _finer_where_thin(drawn, near, wall, step)
+    # straight between its corners the surface lies a hair too deep: they are moved out by what it lacks on the whole
+    middles = drawn.corners.mean(axis=1)
+    short = float(np.average(near.distances(middles) - wall, weights=drawn.areas))
+    return Mesh(near.at_wall(drawn.vertices, wall - min(max(short, 0.0), SAG_MM), step), drawn.faces)
+
+
+def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
+    """Edges whose middles come nearer to the outside than the wall are divided, and their middles put at it."""
+    for _ in range(ROUNDS):
+        edges, of_face = _edges(mesh.faces)
+        middles = mesh.vertices[edges].mean(axis=1)
+        thin = np.flatnonzero(near.distances(middles) < wall - THIN_MM)
+        if not len(thin):
+            break
+        number = np.full(len(edges), -1)
+        number[thin] = len(mesh.vertices) + np.arange(len(thin))
+        vertices = np.vstack([mesh.vertices, near.at_wall(middles[thin], wall, step)])
+        mesh = Mesh(vertices, _divided(mesh.faces, number[of_face]))
+    return mesh
+
+
+def _edges(faces: NDArray[np.int32]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """(k, 2) edges of faces (m, 3), and (m, 3) which of them runs from corner 0 to 1, 1 to 2 and 2 to 0."""
+    pairs = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]).astype(np.int64), axis=1)
+    edges, which = np.unique(pairs, axis=0, return_inverse=True)
+    return edges, which.reshape(3, -1).T
+
+
+def _divided(faces: NDArray[np.int32], middles: NDArray[np.int64]) -> NDArray[np.int32]:
+    """Faces (m, 3) with new corners on some edges: `middles` (m, 3) names them, -1 for an edge left whole."""
+    split = middles >= 0
+    count = split.sum(axis=1)
+    out = [faces[count == 0].astype(np.int64)]
+    # each face turned so that its divided edges come first: one, or two in a row
+    first = np.where(count == 1, split.argmax(axis=1), np.where(count == 2, (split.argmin(axis=1) + 1) % 3, 0))
+    turn = (first[:, None] + np.arange(3)) % 3
+    f, m = np.take_along_axis(faces.astype(np.int64), turn, 1), np.take_along_axis(middles, turn, 1)
+    one, two, three = (count == k for k in (1, 2, 3))
+    for rows, corners in (
+        (one, (("f0", "m0", "f2"), ("m0", "f1", "f2"))),
+        (two, (("m0", "f1", "m1"), ("f0", "m0", "m1"), ("f0", "m1", "f2"))),
+        (three, (("f0", "m0", "m2"), ("m0", "f1", "m1"), ("m2", "m1", "f2"), ("m0", "m1", "m2"))),
+    ):
+        for corner in corners:
+            out.append(np.stack([(f if c[0] == "f" else m)[rows, int(c[1])] for c in corner], axis=1))
+    return np.concatenate(out).astype(np.int32)
+
+
+class _Near:
+    """Distances of places from triangles (m, 3, 3), which are kept by slabs of x; exact within `reach` mm."""
+
+    def __init__(self, corners: Array, reach: float) -> None:
+        self.corners, self.reach = corners, reach
+        middle = corners.mean(axis=1)
+        radius = np.linalg.norm(corners - middle[:, None, :], axis=2).max(axis=1)
+        self.balls = np.ascontiguousarray(np.column_stack([middle, radius]))
+        x = corners[..., 0]
+        self.low, high = float(x.min()), float(x.max())
+        self.wide = max(reach / 4.0, (high - self.low) / SLABS)
+        count = int((high - self.low) / self.wide) + 1
+        first = np.clip(((x.min(axis=1) - reach - self.low) / self.wide).astype(int), 0, count - 1)
+        last = np.clip(((x.max(axis=1) + reach - self.low) / self.wide).astype(int), 0, count - 1)
+        many = last - first + 1
+        numbers = np.repeat(np.arange(len(corners)), many)
+        slabs = first[numbers] + np.arange(len(numbers)) - np.repeat(np.cumsum(many) - many, many)
+        order = np.argsort(slabs, kind="stable")
+        self.starts = np.searchsorted(slabs[order], np.arange(count + 1)).astype(np.int64)
+        self.rows = numbers[order].astype(np.int64)
+
+    def places(self, places: Array) -> Array:
+        """(n, 3) nearest place on the triangles to each of `places`."""
+        out = np.empty_like(places)
+        nearest_places(self.corners, self.balls, self.starts, self.rows, self.low, self.wide, self.reach, places, out)
+        return out
+
+    def distances(self, places: Array) -> Array:
+        """(n,) from the triangles."""
+        return np.asarray(np.linalg.norm(places - self.places(places), axis=1))
+
+    def at_wall(self, places: Array, wall: float, step: float) -> Array:
+        """Places (n, 3) moved to a distance of `wall`, by half a step at most."""
+        out = places - self.places(places)
+        distance = np.linalg.norm(out, axis=1, keepdims=True)
+        return np.asarray(places + out / np.maximum(distance, 1e-9) * np.clip(wall - distance, -0.5 * step, 0.5 * step))
+
+
+def _lighter(mesh: Mesh) -> Mesh:
+    """Fewer triangles within the sag allowed. Marching gives several hundred thousand on a large body."""
+    return from_manifold(to_manifold(mesh, "the hollow").simplify(SAG_MM))

@@ -15,13 +15,14 @@ from yellowbob.design.model import Design, Water
 from yellowbob.ground.errors import BadShape, NoRest
 from yellowbob.ground.water import WaterState, named_water
 from yellowbob.lines.mesh import Mesh, grown
-from yellowbob.lines.solids import subtract, unite
+from yellowbob.lines.solids import common, overlap, subtract, to_manifold, unite
 from yellowbob.study.engine import Study, drawn, result, slow
 from yellowbob.study.lines import hollows, outer, parts, shells
 from yellowbob.study.weights import fittings, holes, slip, wires
 from yellowbob.weights.finish import film_mm
-from yellowbob.weights.wet import wet_point, wet_run
+from yellowbob.weights.wet import wet_infill, wet_point, wet_run
 
+LEAST_OPENING_MM3 = 1e-6
 LEAST_G = 1e-12
 """What weighs less is nothing."""
 
@@ -92,16 +93,36 @@ def joined(study: Study) -> Mesh:
 
 
 @result
-def drained(study: Study) -> tuple[Mesh, ...]:
-    """Hollows open to the water."""
-    pairs = zip(hollows(study), shells(study), strict=True)
-    return tuple(h for h, s in pairs if h is not None and s is not None and s.drain)
+def let_in(study: Study) -> tuple[tuple[str, ...], ...]:
+    """For every piece's hollow, the holes open to the water that reach into it and flood it, by name."""
+    named = [
+        *((b.bore.name, b.void) for b in holes(study).bores),
+        *((b.ballast.name, b.void) for b in holes(study).ballast),
+    ]
+    return tuple(
+        tuple(name for name, void in named if hollow is not None and void is not None and _reaches(void, hollow))
+        for hollow in hollows(study)
+    )
+
+
+def _reaches(void: Mesh, hollow: Mesh) -> bool:
+    return overlap(void, hollow) and common(to_manifold(void), hollow).volume_mm3 > LEAST_OPENING_MM3
+
+
+@result
+def drained(study: Study) -> tuple[tuple[Mesh, float], ...]:
+    """Hollows that the water fills, by a drain or through an open hole, each with the share that infill leaves dry."""
+    found = zip(hollows(study), shells(study), let_in(study), strict=True)
+    return tuple(
+        (hollow, shell.infill_percent / 100.0)
+        for hollow, shell, opened in found if hollow is not None and shell is not None and (shell.drain or opened)
+    )  # fmt: skip
 
 
 @result
 def hull(study: Study) -> Mesh:
     """The displacing surface: the body with its finish on, the other pieces, less hollows open to the water. mm."""
-    voids = [*holes(study).voids, *drained(study)]
+    voids = [*holes(study).voids, *(hollow for hollow, _ in drained(study))]
     return subtract(joined(study), voids) if voids else joined(study)
 
 
@@ -116,7 +137,8 @@ def afloat(study: Study) -> Afloat:
     if not len(hull(study).faces) or hull(study).volume_mm3 <= 0.0:
         raise BadShape("it pushes no water aside: the water fills all of it through its open holes; make them smaller")
     runs = (wet_run(r, w.wire.diameter_mm) for w in wires(study) for r in w.runs)
-    points = tuple(p for p in (*map(wet_point, fittings(study)), *runs) if p is not None)
+    infills = (p for hollow, share in drained(study) for p in wet_infill(hollow, share))
+    points = tuple(p for p in (*map(wet_point, fittings(study)), *runs, *infills) if p is not None)
     centre = (float(mass.centre_mm[0]), float(mass.centre_mm[1]), float(mass.centre_mm[2]))
     return Afloat(hull(study), mass.mass_g, centre, water_density(study), points)
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from yellowbob.design.model import Design
 from yellowbob.design.rescale import rescaled
+from yellowbob.ground.errors import NoHollow
 from yellowbob.study import Study, of
 
 SMALLEST_TRIED = 0.1
@@ -55,9 +56,22 @@ class Ladder:
         return none if self.smallest_mm is None else f"the smallest that {some}"
 
 
+def _bare(design: Design, factor: float) -> tuple[Study, bool]:
+    """A size without its ballast, and whether its walls leave no hollow any more: then it is printed solid."""
+    sized = rescaled(design, factor).but(ballast=())
+    if sized.body.shell is None:
+        return Study(sized), False
+    study = Study(sized)
+    try:
+        of.hollow(study)
+    except NoHollow:
+        return Study(sized.with_body(shell=None)), True
+    return study, False
+
+
 def _rung(design: Design, factor: float, share: float) -> Rung:
     """`share` is finished mass over lift, that of the original."""
-    study = Study(rescaled(design, factor).but(ballast=()))
+    study, solid = _bare(design, factor)
     slip, lift = of.slip(study), of.buoyancy(study).lift_g
     body = sum(line.mass.mass_g for line in slip.lines if line.of_piece == 0)
     finish = slip.to_come.mass_g
@@ -70,6 +84,8 @@ def _rung(design: Design, factor: float, share: float) -> Rung:
         verdict = "sinks"
     else:
         verdict = "floats, no ballast left" if share < 1.0 else "sinks when ballasted like it"
+    if solid:
+        verdict += ", printed solid"
     return Rung(
         factor=factor,
         length_mm=design.shape.length_mm * factor,
@@ -99,7 +115,7 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
     share = b.mass_g / b.lift_g
 
     def left(factor: float) -> float:
-        study = Study(rescaled(design, factor).but(ballast=()))
+        study, _ = _bare(design, factor)
         return min(share, 1.0) * of.buoyancy(study).lift_g - of.slip(study).finished.mass_g
 
     rungs = tuple(_rung(design, f, share) for f in factors)

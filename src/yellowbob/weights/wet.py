@@ -5,7 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import manifold3d
+
 from yellowbob.design.model import Fitting
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.solids import from_manifold, to_manifold
 from yellowbob.weights.wires import Run
 
 
@@ -42,3 +46,34 @@ def wet_run(run: Run, diameter_mm: float) -> PointVolume | None:
     x, y, z = (float(c) for c in (run.start_mm + run.end_mm) / 2)
     radius = max((3.0 * volume / (4.0 * math.pi)) ** (1.0 / 3.0), diameter_mm / 2)
     return PointVolume((x, y, z), volume, -radius, radius)
+
+
+CELLS_ALONG, CELLS_HIGH = 16, 3
+"""Into how many cells a flooded hollow is divided for what its infill pushes aside."""
+
+
+def wet_infill(hollow: Mesh, share: float) -> list[PointVolume]:
+    """The water that the infill of a flooded hollow pushes aside: `share` of each of its cells, as balls at their middles."""
+    if share <= 0.0:
+        return []
+    found = []
+    for slab in _cells(to_manifold(hollow), 0, CELLS_ALONG):
+        for cell in _cells(slab, 2, CELLS_HIGH):
+            moments = from_manifold(cell).moments
+            radius = (3.0 * moments.volume_mm3 / (4.0 * math.pi)) ** (1.0 / 3.0)
+            x, y, z = (float(c) for c in moments.centroid_mm)
+            found.append(PointVolume((x, y, z), share * moments.volume_mm3, -radius, radius))
+    return found
+
+
+def _cells(solid: manifold3d.Manifold, axis: int, count: int) -> list[manifold3d.Manifold]:
+    """A solid sliced square to an axis into pieces of equal thickness."""
+    box = solid.bounding_box()
+    low, high = float(box[axis]), float(box[axis + 3])
+    normal = tuple(float(k == axis) for k in range(3))
+    found = []
+    for k in range(1, count):
+        rest, cell = solid.split_by_plane(normal, low + (high - low) * k / count)
+        found.append(cell)
+        solid = rest
+    return [cell for cell in (*found, solid) if cell.volume() > 1e-9]

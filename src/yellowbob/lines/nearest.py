@@ -1,0 +1,145 @@
+"""Distances from many places to a triangle mesh, compiled: on a grid near its surface, and from single places."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.ground.compiled import compiled
+
+Array = NDArray[np.float64]
+Ints = NDArray[np.int64]
+
+
+@compiled
+def nearest_on(t: Array, px: float, py: float, pz: float, out: Array) -> float:
+    """Squared distance from a point to a triangle (3, 3), the nearest place into `out` (Ericson 2005, 5.1.5)."""
+    abx, aby, abz = t[1, 0] - t[0, 0], t[1, 1] - t[0, 1], t[1, 2] - t[0, 2]
+    acx, acy, acz = t[2, 0] - t[0, 0], t[2, 1] - t[0, 1], t[2, 2] - t[0, 2]
+    apx, apy, apz = px - t[0, 0], py - t[0, 1], pz - t[0, 2]
+    d1 = abx * apx + aby * apy + abz * apz
+    d2 = acx * apx + acy * apy + acz * apz
+    v, w = 0.0, 0.0
+    if d1 > 0.0 or d2 > 0.0:
+        bpx, bpy, bpz = px - t[1, 0], py - t[1, 1], pz - t[1, 2]
+        d3 = abx * bpx + aby * bpy + abz * bpz
+        d4 = acx * bpx + acy * bpy + acz * bpz
+        cpx, cpy, cpz = px - t[2, 0], py - t[2, 1], pz - t[2, 2]
+        d5 = abx * cpx + aby * cpy + abz * cpz
+        d6 = acx * cpx + acy * cpy + acz * cpz
+        vc, vb, va = d1 * d4 - d3 * d2, d5 * d2 - d1 * d6, d3 * d6 - d5 * d4
+        if d3 >= 0.0 and d4 <= d3:
+            v = 1.0
+        elif d6 >= 0.0 and d5 <= d6:
+            w = 1.0
+        elif vc <= 0.0 and d1 >= 0.0 and d3 <= 0.0:
+            v = d1 / (d1 - d3)
+        elif vb <= 0.0 and d2 >= 0.0 and d6 <= 0.0:
+            w = d2 / (d2 - d6)
+        elif va <= 0.0 and d4 - d3 >= 0.0 and d5 - d6 >= 0.0:
+            w = (d4 - d3) / ((d4 - d3) + (d5 - d6))
+            v = 1.0 - w
+        else:
+            total = va + vb + vc
+            v, w = vb / total, vc / total
+    out[0] = t[0, 0] + abx * v + acx * w
+    out[1] = t[0, 1] + aby * v + acy * w
+    out[2] = t[0, 2] + abz * v + acz * w
+    return (px - out[0]) ** 2 + (py - out[1]) ** 2 + (pz - out[2]) ** 2
+
+
+@compiled
+def grid_distances(corners: Array, low: Array, step: float, reach: float, out: Array) -> None:
+    """Distance of grid nodes (nx, ny, nz) from a mesh, where it is less than `reach`; `out` comes filled with `reach`.
+
+    corners : (m, 3, 3) triangles, mm. low : of the first node. step, reach : mm.
+    """
+    place = np.empty(3)
+    nx, ny, nz = out.shape
+    for k in range(corners.shape[0]):
+        t = corners[k]
+        first, last = np.empty(3, np.int64), np.empty(3, np.int64)
+        for a in range(3):
+            least = min(t[0, a], min(t[1, a], t[2, a])) - reach
+            most = max(t[0, a], max(t[1, a], t[2, a])) + reach
+            first[a] = max(0, math.ceil((least - low[a]) / step))
+            last[a] = math.floor((most - low[a]) / step)
+        cx = (t[0, 0] + t[1, 0] + t[2, 0]) / 3.0
+        cy = (t[0, 1] + t[1, 1] + t[2, 1]) / 3.0
+        cz = (t[0, 2] + t[1, 2] + t[2, 2]) / 3.0
+        size = 0.0
+        for c in range(3):
+            size = max(size, math.sqrt((t[c, 0] - cx) ** 2 + (t[c, 1] - cy) ** 2 + (t[c, 2] - cz) ** 2))
+        for i in range(first[0], min(nx - 1, last[0]) + 1):
+            x = low[0] + i * step
+            for j in range(first[1], min(ny - 1, last[1]) + 1):
+                y = low[1] + j * step
+                for n in range(first[2], min(nz - 1, last[2]) + 1):
+                    z = low[2] + n * step
+                    known = out[i, j, n]
+                    if (x - cx) ** 2 + (y - cy) ** 2 + (z - cz) ** 2 >= (known + size) ** 2:
+                        continue
+                    away = nearest_on(t, x, y, z, place)
+                    if away < known * known:
+                        out[i, j, n] = math.sqrt(away)
+
+
+@compiled
+def count_crossings(corners: Array, low: Array, step: float, out: Ints) -> None:
+    """How often a line along x, from far before each grid node to it, crosses the mesh, added into `out` (nx, ny, nz).
+
+    Odd inside a closed mesh. No node may lie on a line through a corner: place the grid askew.
+    """
+    nx, ny, nz = out.shape
+    for k in range(corners.shape[0]):
+        t = corners[k]
+        ay, az, by, bz, cy, cz = t[0, 1], t[0, 2], t[1, 1], t[1, 2], t[2, 1], t[2, 2]
+        twice = (by - ay) * (cz - az) - (bz - az) * (cy - ay)
+        if twice == 0.0:
+            continue
+        j0 = max(0, math.ceil((min(ay, min(by, cy)) - low[1]) / step))
+        j1 = min(ny - 1, math.floor((max(ay, max(by, cy)) - low[1]) / step))
+        n0 = max(0, math.ceil((min(az, min(bz, cz)) - low[2]) / step))
+        n1 = min(nz - 1, math.floor((max(az, max(bz, cz)) - low[2]) / step))
+        for j in range(j0, j1 + 1):
+            y = low[1] + j * step
+            for n in range(n0, n1 + 1):
+                z = low[2] + n * step
+                u = ((by - y) * (cz - z) - (bz - z) * (cy - y)) / twice
+                v = ((cy - y) * (az - z) - (cz - z) * (ay - y)) / twice
+                w = 1.0 - u - v
+                if u < 0.0 or v < 0.0 or w < 0.0:
+                    continue
+                at = u * t[0, 0] + v * t[1, 0] + w * t[2, 0]
+                i = max(0, math.floor((at - low[0]) / step) + 1)
+                if i < nx:
+                    out[i, j, n] += 1
+
+
+@compiled
+def nearest_places(
+    corners: Array, balls: Array, starts: Ints, rows: Ints, low: float, wide: float, reach: float, places: Array,
+    out: Array,
+) -> None:  # fmt: skip
+    """The nearest place on a mesh to each of `places` (n, 3), mm, into `out`; itself where none is within `reach`.
+
+    balls : (m, 4) a middle and a radius that hold each triangle. rows[starts[s]:starts[s + 1]] are the triangles that
+    can be nearest in slab s of x, `wide` mm each from `low`.
+    """
+    place = np.empty(3)
+    for p in range(places.shape[0]):
+        x, y, z = places[p, 0], places[p, 1], places[p, 2]
+        slab = min(max(0, int((x - low) / wide)), starts.shape[0] - 2)
+        best = reach
+        out[p, 0], out[p, 1], out[p, 2] = x, y, z
+        for r in range(starts[slab], starts[slab + 1]):
+            row = rows[r]
+            far = best + balls[row, 3]
+            if (x - balls[row, 0]) ** 2 + (y - balls[row, 1]) ** 2 + (z - balls[row, 2]) ** 2 >= far * far:
+                continue
+            away = nearest_on(corners[row], x, y, z, place)
+            if away < best * best:
+                best = math.sqrt(away)
+                out[p, 0], out[p, 1], out[p, 2] = place[0], place[1], place[2]
