@@ -25,6 +25,10 @@ Array = NDArray[np.float64]
 FINEST_MM, COARSEST_MM = 0.22, 1.2
 MOST_NODES = 500_000
 SLABS = 400
+UNFOLDINGS = 12
+FOLDED = -0.5
+LEAST_TURN = 0.5
+"""Cosine of the angle that a triangle may be turned by when its corners are put at the wall."""
 THIN_MM = 0.006
 ROUNDS = 4
 SAG_MM = 0.006
@@ -96,12 +100,36 @@ def _inner(outer: Mesh, wall: float) -> Mesh | None:
     places, faces, _, _ = marching_cubes(field, 0.0, spacing=(step, step, step), gradient_direction="ascent")
     places = np.asarray(places, dtype=float) + start
     near = _Near(corners, reach)
-    drawn = _lighter(Mesh(near.at_wall(places, wall, step), np.asarray(faces, dtype=np.int32)))
+    drawn = _lighter(_moved(Mesh(places, np.asarray(faces, dtype=np.int32)), near, wall, step))
     drawn = _finer_where_thin(drawn, near, wall, step)
     # straight between its corners the surface lies a hair too deep: they are moved out by what it lacks on the whole
     middles = drawn.corners.mean(axis=1)
     short = float(np.average(near.distances(middles) - wall, weights=drawn.areas))
-    return Mesh(near.at_wall(drawn.vertices, wall - min(max(short, 0.0), SAG_MM), step), drawn.faces)
+    return _moved(drawn, near, wall - min(max(short, 0.0), SAG_MM), step)
+
+
+def _moved(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
+    """A surface put at the wall's distance; where that would fold it over, as in a crease, it stays as it is."""
+    vertices = near.at_wall(mesh.vertices, wall, step)
+    beside = _neighbours(mesh.faces)
+    for _ in range(UNFOLDINGS):
+        moved = Mesh(vertices, mesh.faces)
+        turned = np.einsum("ij,ij->i", moved.area_vectors, mesh.area_vectors) < LEAST_TURN * moved.areas * mesh.areas
+        normals = moved.area_vectors / np.maximum(moved.areas[:, None], 1e-30)
+        folded = np.einsum("ij,ij->i", normals[beside[:, 0]], normals[beside[:, 1]]) < FOLDED
+        stay = np.unique(np.concatenate([mesh.faces[turned].ravel(), mesh.faces[beside[folded]].ravel()]))
+        stay = stay[np.any(vertices[stay] != mesh.vertices[stay], axis=1)]
+        if not len(stay):
+            return moved
+        vertices = vertices.copy()
+        vertices[stay] = mesh.vertices[stay]
+    return mesh
+
+
+def _neighbours(faces: NDArray[np.int32]) -> NDArray[np.int64]:
+    """(k, 2) the two faces at every edge of a closed surface."""
+    of_face = _edges(faces)[1].ravel()
+    return np.asarray(np.argsort(of_face, kind="stable") // 3).reshape(-1, 2)
 
 
 def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
