@@ -210,6 +210,25 @@ def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
     assert "to 90" in bench.session.design.name
 
 
+def test_a_hollow_solid_asks_what_is_inside(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
+    page = bench.lines.mesh
+    outer, inner = (trimesh.creation.icosphere(subdivisions=3, radius=r) for r in (12.0, 9.0))
+    inner.invert()
+    trimesh.util.concatenate([outer, inner]).export(tmp_path / "hollow.stl")
+    bench.lines.show_mesh()
+    page.open(tmp_path / "hollow.stl")
+    qtbot.waitUntil(lambda: "'air' above" in page.words.text(), timeout=20_000)
+    assert not page.use.isEnabled()
+    page.inside.setCurrentText("air")
+    page.inside.textActivated.emit("air")
+    qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
+    assert "holds air" in page.words.text()
+    qtbot.mouseClick(page.use, LEFT)
+    study = bench.session.study
+    assert of.hull(study).volume_mm3 > outer.volume
+    assert "hollow" in [line.key for line in of.slip(study).lines]
+
+
 def test_a_solid_from_cad_is_turned_checked_and_used(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
     page = bench.lines.mesh
     ball = trimesh.creation.icosphere(subdivisions=3, radius=10.0)
@@ -220,14 +239,15 @@ def test_a_solid_from_cad_is_turned_checked_and_used(qtbot: QtBot, bench: Window
     opened.export(tmp_path / "open.stl")
     bench.lines.show_mesh()
     page.open(tmp_path / "open.stl")
-    assert "open edges" in page.words.text()
+    qtbot.waitUntil(lambda: "open edges" in page.words.text(), timeout=20_000)
     assert not page.use.isEnabled()
     page.open(tmp_path / "ball.stl")
-    assert page.view.mesh is not None
+    qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
     qtbot.mousePress(page.view, LEFT, pos=QPoint(100, 20))
     qtbot.mouseMove(page.view, QPoint(130, 20))
     qtbot.mouseRelease(page.view, LEFT)
     page.open(tmp_path / "ball.stl")
+    qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
     page._quarter("y")
     assert "match" in page.words.text()
     page.grab()

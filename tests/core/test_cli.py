@@ -14,7 +14,7 @@ import trimesh
 
 from tests.conftest import DEMO
 from yellowbob.__main__ import main
-from yellowbob.lines.importing import read_mesh_file
+from yellowbob.lines.importing import read_solid
 
 SALLOW = str(DEMO / "sallow-74.ybob")
 
@@ -146,11 +146,9 @@ def test_inside_out_meshes_are_turned(tmp_path: Path) -> None:
     box = trimesh.creation.box((10, 10, 10))
     box.invert()
     box.export(tmp_path / "in.stl")
-    shape = read_mesh_file(tmp_path / "in.stl", "mm")
-    from yellowbob.lines.build import blank_mesh
-
-    assert blank_mesh(shape).volume_mm3 == pytest.approx(1000)
-    assert shape.length_mm == pytest.approx(10)
+    solid = read_solid(tmp_path / "in.stl", "mm").outer
+    assert solid.volume_mm3 == pytest.approx(1000)
+    assert solid.bounds[1, 0] - solid.bounds[0, 0] == pytest.approx(10)
 
 
 def test_opening_without_a_display_is_refused(

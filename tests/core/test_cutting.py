@@ -203,6 +203,31 @@ def test_thin_walls_are_found_beside_cuts_only() -> None:
     assert not of.thin(Study(CYLINDER.with_body(cuts=(Cup(diameter_mm=12.0, depth_mm=3.0),))))
 
 
+@pytest.mark.parametrize(
+    ("across", "deep", "up"), [(4.0, 1.5, 0.0), (7.0, 2.0, 2.5), (3.0, 0.8, -4.0), (9.0, 3.0, 1.0)]
+)
+def test_eye_sockets_of_a_cylinder_by_quadrature(across: float, deep: float, up: float) -> None:
+    """Two sockets: each the disc's integral of √(R² - z²), less the floor's, to half a per cent."""
+    z, x = np.meshgrid(*[(np.arange(1200) + 0.5) / 1200 * across - across / 2] * 2)
+    under = np.sqrt(R * R - (z + up) ** 2) - (math.sqrt(R * R - up * up) - deep)
+    exact = 2 * float(under[x * x + z * z < across**2 / 4].sum()) * (across / 1200) ** 2
+    sockets = Sockets(x_mm=LONG / 2, z_mm=up, diameter_mm=across, depth_mm=deep)
+    assert removed(sockets) == pytest.approx(exact, rel=2e-3)
+
+
+@pytest.mark.parametrize("kind", ["fin", "cutout"])
+def test_an_outline_that_crosses_itself_is_refused_with_the_place(kind: str) -> None:
+    tie = [[10, 0], [30, 10], [30, 0], [10, 10]]
+    piece = Piece.model_validate(
+        {"name": "keel", "material": {"name": "brass", "density_g_ml": 8.5},
+         "shape": {"kind": kind, "thick_mm": 1.0, "corners_mm": tie}}
+    )  # fmt: skip
+    with pytest.raises(BadShape, match=r"keel: the outline crosses itself near x 20\.0, z 5\.0"):
+        piece_mesh(piece)
+    flat = {"kind": kind, "thick_mm": 1.0, "corners_mm": [[10, 0], [30, 0], [30, 10], [10, 10]]}
+    assert piece_mesh(Piece.model_validate({**dict(piece), "shape": flat})).volume_mm3 == pytest.approx(200.0)
+
+
 def test_body_keeps_its_cuts_in_the_file() -> None:
     body = Piece.model_validate({**dict(CYLINDER.body), "cuts": [{"kind": "cup", "diameter_mm": 9, "depth_mm": 3}]})
     from yellowbob.design.files import read_json, to_json

@@ -187,14 +187,15 @@ def test_tracing_the_demo_picture_keeps_within_its_time() -> None:
 
 @pytest.mark.parametrize("suffix", ["stl", "3mf"])
 def test_solids_out_and_back(demo_design: Design, tmp_path: Path, suffix: str) -> None:
-    from yellowbob.lines.build import blank_mesh
-    from yellowbob.lines.importing import read_mesh_file
+    from yellowbob.lines.importing import read_solid
     from yellowbob.shop.exports import solid_to_make
 
     study, file = Study(demo_design), tmp_path / f"o.{suffix}"
     export(study, file)
-    back = blank_mesh(read_mesh_file(file, "mm"))
-    assert back.volume_mm3 == pytest.approx(solid_to_make(study).volume_mm3, rel=2e-3)
+    back = read_solid(file, "mm", "air")
+    hollow = 0.0 if back.cavity is None else back.cavity.volume_mm3
+    assert (hollow > 0) == (demo_design.body.shell is not None)
+    assert back.outer.volume_mm3 - hollow == pytest.approx(solid_to_make(study).volume_mm3, rel=2e-3)
 
 
 def test_outlines_out_and_back(demo_design: Design, tmp_path: Path) -> None:

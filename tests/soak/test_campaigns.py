@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 import os
 import random
 import signal
@@ -13,12 +14,14 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+import trimesh
 
 from tests.conftest import DEMO, exact_cylinder, float_solid
 from tests.core.test_ballast import bait, cast_in
 from tests.core.test_design_files import SAVER, mutated
 from tests.core.test_hollow import hold_their_walls
 from tests.core.test_landing import brute_shares
+from yellowbob.__main__ import main
 from yellowbob.action.drop import drop, random_attitude, tally
 from yellowbob.afloat.landing import rest_map
 from yellowbob.afloat.rest import all_rests, rest_near
@@ -143,3 +146,14 @@ def test_ballast_is_given_back_over_random_builds() -> None:
     note("ballast_given_back", {"builds": done, "largest_share_of_mass_off": off_mass, "largest_mm_off": off_mm})
     assert off_mass < 1e-3
     assert off_mm < 0.05
+
+
+def test_more_triangles_than_a_design_holds_are_made_fewer(tmp_path: Path) -> None:
+    """1.3 million of them: read, made lighter, its volume kept."""
+    trimesh.creation.icosphere(subdivisions=8, radius=20.0).export(tmp_path / "fine.stl")
+    with pytest.raises(SystemExit) as ended:
+        main(["solid", str(tmp_path / "fine.stl"), "--unit", "mm", "-o", str(tmp_path / "fine.ybob")])
+    assert ended.value.code == 0
+    made = of.outer(Study(read_design(tmp_path / "fine.ybob")))
+    note("triangles_read", 20 * 4**8)
+    assert made.volume_mm3 == pytest.approx(4 / 3 * math.pi * 20**3, rel=1e-4)

@@ -170,15 +170,15 @@ def weighed(study: Study) -> Finding:
 
 @check("hollow", "Hollow", "A print that leaks fills up: it should still float then, or have a drain.")
 def hollow(study: Study) -> Finding | None:
-    mesh, shell = of.hollow(study), study.build.body.shell
-    if mesh is None or shell is None or shell.drain:
+    mesh, inside = of.hollow(study), study.build.body.inside
+    if mesh is None or inside is None or inside.drain:
         return None
     opened = of.let_in(study)[0]
     if opened:
         # what is reckoned afloat is the flooded body already
         figure = f"{opened[0]} floods it: {signed(of.buoyancy(study).reserve_g, 1)} g to spare so"
         return Finding("failed", figure, f"Seal {opened[0]}, drill it less deep, or give the hollow a drain.")
-    water = mesh.volume_mm3 * of.water(study).density_g_mm3 * (1.0 - shell.infill_percent / 100.0)
+    water = mesh.volume_mm3 * of.water(study).density_g_mm3 * (1.0 - inside.infill)
     spare = of.buoyancy(study).reserve_g - water
     if spare < 0:
         return Finding("watch", f"flooded it sinks by {-spare:.1f} g", "Seal it well, or fill it with light infill.")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, cast
 
 import typer
 
@@ -14,6 +14,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
+    from yellowbob.lines.shells import Inside
     from yellowbob.trials.ladder import Ladder
 
 
@@ -248,29 +249,36 @@ def solid(
     density: Annotated[float, typer.Option(metavar="G_ML", help="of the body, g/mL")] = 0.5,
     nose: Annotated[str, typer.Option(help="the way the nose points in the file, such as -x")] = "-x",
     up: Annotated[str, typer.Option(help="the way that is up in the file, such as +z")] = "+z",
-    triangles: Annotated[int, typer.Option(help="make it lighter than this, its volume kept")] = 3000,
+    triangles: Annotated[int, typer.Option(help="make it lighter than this, its length and volume kept")] = 3000,
+    inside: Annotated[str | None, typer.Option(help="a closed space inside holds air, water, or is filled")] = None,
     as_json: Json = False,
 ) -> None:
     """A design whose body is a solid from CAD."""
     from yellowbob.design.files import write_design
     from yellowbob.design.model import Material
     from yellowbob.design.starts import bare_design
-    from yellowbob.lines.build import blank_mesh
-    from yellowbob.lines.importing import read_mesh_file
-    from yellowbob.lines.orient import as_body, axes_from, lighter, lopsided, seated
+    from yellowbob.lines.importing import INSIDES, read_solid
+    from yellowbob.lines.orient import as_body, axes_from, lighter_solid, lopsided, seated_solid, turned
     from yellowbob.reports.lines import wrote_design_report
 
     if not 0.0 < density <= 25.0:
         raise BadInput(f"density {density:g} g/mL is not that of a material")
-    mesh = blank_mesh(read_mesh_file(file, unit)).moved(axes_from(nose, up))
-    mesh = seated(lighter(mesh, max(100, triangles)))
+    if inside is not None and inside not in INSIDES:
+        raise BadInput(f"--inside '{inside}': say air, water or filled")
+    if not 100 <= triangles <= 200_000:
+        raise BadInput(f"--triangles {triangles}: give 100 to 200000")
+    found = turned(read_solid(file, unit, cast("Inside | None", inside)), axes_from(nose, up))
+    found = seated_solid(lighter_solid(found, triangles))
+    mesh = found.outer
     material = Material(name="solid from CAD", group="plastic", density_g_ml=density)
-    made = bare_design(out.stem, as_body(mesh, file.name), material=material)
+    made = bare_design(out.stem, as_body(found, file.name, inside or "air"), material=material)
     write_design(made, out)
     if as_json:
         print_json(wrote_design_report(out, made, volume_ml=mesh.volume_mm3 / 1000, triangles=len(mesh.faces),
-                                       lopsided=lopsided(mesh)))  # fmt: skip
+                                       lopsided=lopsided(mesh), warnings=list(found.notes)))  # fmt: skip
         return
     typer.echo(f"wrote {out}: {mesh.volume_mm3 / 1000:.2f} mL, {len(mesh.faces)} triangles")
+    for note in found.notes:
+        typer.echo(f"  mind: {note}")
     if lopsided(mesh) > 0.002:
         typer.echo(f"  mind: port and starboard differ by {100 * lopsided(mesh):.1f} %")

@@ -7,11 +7,13 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from yellowbob.ground.errors import BadInput
+from yellowbob.ground.errors import BadInput, BadMesh
 
 if TYPE_CHECKING:
     from yellowbob.study import Study
 
+MOST_TRIANGLES = 60_000
+"""A mesh that is floated as it is, is made no lighter than this."""
 File = Annotated[Path, typer.Argument(help="a .ybob design, or a mesh (.stl, .obj, .ply, .3mf)")]
 DesignFile = Annotated[Path, typer.Argument(help="a .ybob design")]
 Text = Annotated[str | None, typer.Option()]
@@ -36,7 +38,8 @@ def opened_study(
     from yellowbob.design.model import Material, Water
     from yellowbob.design.starts import bare_design
     from yellowbob.ground.water import named_water
-    from yellowbob.lines.importing import SUFFIXES, read_mesh_file
+    from yellowbob.lines.importing import SUFFIXES, read_solid
+    from yellowbob.lines.orient import as_body, lighter_solid
     from yellowbob.study import Study
 
     if file.suffix.lower() in SUFFIXES:
@@ -47,7 +50,16 @@ def opened_study(
                 f"density {density:g} g/mL is not that of a material; give 0.1 for foam up to 20 for tungsten"
             )
         material = Material(name="mesh", group="plastic", density_g_ml=density)
-        design = bare_design(file.stem or "mesh", read_mesh_file(file, unit), material=material)
+        try:
+            solid = read_solid(file, unit)
+        except BadMesh as error:
+            if "--inside" in str(error):
+                raise BadMesh(f"{error}; import it with `yellow-bob solid` and float the design") from None
+            raise
+        for note in solid.notes:
+            typer.echo(f"yellow-bob: mind: {file.name}: {note}", err=True)
+        shape = as_body(lighter_solid(solid, MOST_TRIANGLES), file.name)
+        design = bare_design(file.stem or "mesh", shape, material=material)
     else:
         if density is not None or unit is not None:
             raise BadInput("--density and --unit go with a mesh; a design carries its own")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal, NamedTuple, get_args
 
 from pydantic import Field, model_validator
 
@@ -50,6 +50,13 @@ class Material(Model):
     )
 
 
+class Inside(NamedTuple):
+    """The closed space of a piece: the share of it that infill takes, and whether water fills the rest."""
+
+    infill: float
+    drain: bool
+
+
 class Piece(Model):
     """One solid of the thing. Where two overlap the later in the list has the room: it displaces once, is weighed once.
 
@@ -73,7 +80,18 @@ class Piece(Model):
             raise ValueError(
                 f"a {self.shape.kind} takes no cuts and has no hollow; give it an outline of its own instead"
             )
+        if self.shell is not None and isinstance(self.shape, MeshBody) and self.shape.cavity_faces:
+            raise ValueError("a solid with a closed space inside takes no print shell as well; import it filled")
         return self
+
+    @property
+    def inside(self) -> Inside | None:
+        """What the closed space of a print, or of a solid from CAD, holds; None for a piece without one."""
+        if self.shell is not None:
+            return Inside(self.shell.infill_percent / 100.0, self.shell.drain)
+        if isinstance(self.shape, MeshBody) and self.shape.cavity_faces:
+            return Inside(0.0, self.shape.cavity == "water")
+        return None
 
     @property
     def as_drawn(self) -> bool:

@@ -114,15 +114,23 @@ class Turned(Model):
 
 
 class MeshBody(Model):
-    """A closed triangle mesh from CAD, already in body axes and mm."""
+    """A closed triangle mesh from CAD, already in body axes and mm.
+
+    The last `cavity_faces` of its faces are a closed space inside it, wound outward as a solid of its own: `cavity` says
+    whether it holds air and stays dry, or water.
+    """
 
     kind: Literal["mesh"] = "mesh"
     source: Name = Field(default="mesh", description="name of the file it came from")
     vertices_mm: tuple[tuple[Place, Place, Place], ...] = Field(min_length=4, max_length=400_000)
     faces: tuple[tuple[int, int, int], ...] = Field(min_length=4, max_length=800_000)
+    cavity_faces: int = Field(default=0, ge=0, le=800_000)
+    cavity: Literal["air", "water"] = "air"
 
     @model_validator(mode="after")
     def _sound(self) -> MeshBody:
+        if self.cavity_faces and not 4 <= self.cavity_faces <= len(self.faces) - 4:
+            raise ValueError(f"cavity_faces: {self.cavity_faces} of {len(self.faces)} faces leave no body")
         count = len(self.vertices_mm)
         for number, face in enumerate(self.faces):
             if min(face) < 0 or max(face) >= count:

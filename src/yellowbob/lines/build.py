@@ -24,10 +24,30 @@ Array = NDArray[np.float64]
 
 
 def _mesh_of(shape: MeshBody) -> Mesh:
-    mesh = Mesh(np.array(shape.vertices_mm, dtype=float), np.array(shape.faces, dtype=np.int32))
+    faces = np.array(shape.faces, dtype=np.int32)
+    mesh = _compact(np.array(shape.vertices_mm, dtype=float), faces[: len(faces) - shape.cavity_faces])
     if mesh.volume_mm3 <= 0:
         raise BadShape("the mesh is inside out or encloses nothing; import it again")
     return mesh
+
+
+def _compact(vertices: Array, faces: NDArray[np.int32]) -> Mesh:
+    """A mesh of some of the faces, with the vertices that they name."""
+    used, numbers = np.unique(faces, return_inverse=True)
+    return Mesh(np.ascontiguousarray(vertices[used]), numbers.reshape(-1, 3).astype(np.int32))
+
+
+@lru_cache(maxsize=16)
+def cavity_mesh(piece: Piece) -> Mesh | None:
+    """The closed space inside a solid from CAD, at its place, mm; None where there is none."""
+    shape = piece.shape
+    if not isinstance(shape, MeshBody) or not shape.cavity_faces:
+        return None
+    faces = np.array(shape.faces[len(shape.faces) - shape.cavity_faces :], dtype=np.int32)
+    space = _compact(np.array(shape.vertices_mm, dtype=float), faces)
+    if space.volume_mm3 <= 0:
+        raise BadShape(f"{piece.name}: its closed space is inside out; import it again")
+    return from_manifold(_placed(to_manifold(space, f"the space inside {piece.name}"), piece))
 
 
 BLANKS: dict[type[Model], Callable[[Any], Mesh]] = {Lofted: loft, Turned: loft, MeshBody: _mesh_of}
@@ -68,7 +88,7 @@ def piece_mesh(piece: Piece) -> Mesh:
         return blank
     solid = to_manifold(blank)
     for cut in piece.cuts:
-        solid = cut_from(solid, cut, blank)
+        solid = cut_from(solid, cut, blank, shape)
         if solid.is_empty():
             raise BadShape(f"the cut '{cut.name}' leaves nothing of {piece.name}; move it or make it smaller")
     return from_manifold(_placed(solid, piece))

@@ -11,8 +11,10 @@ from numpy.typing import NDArray
 
 from yellowbob.design.base import Model
 from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
+from yellowbob.design.shape import Lofted, Turned
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import first_hit
+from yellowbob.lines.sections import half_width_at
 from yellowbob.lines.solids import cap, rod, to_manifold
 
 Array = NDArray[np.float64]
@@ -76,8 +78,9 @@ def _slot(cut: Slot, body: Mesh) -> manifold3d.Manifold:
     return prism(corners, cut.across_mm / 2 if cut.across_mm else _reach(body))
 
 
-def _sockets(cut: Sockets, body: Mesh) -> manifold3d.Manifold:
+def _sockets(cut: Sockets, body: Mesh, shape: Model | None) -> manifold3d.Manifold:
     both = []
+    floor = _exact_floor(cut, shape)
     for side in (-1.0, 1.0):
         start = np.array([cut.x_mm, side * _reach(body), cut.z_mm])
         hit = first_hit(body, start, np.array([0.0, -side, 0.0]))
@@ -85,28 +88,58 @@ def _sockets(cut: Sockets, body: Mesh) -> manifold3d.Manifold:
             continue
         surface = start + np.array([0.0, -side * hit, 0.0])
         lead = np.array([0.0, side * (cut.diameter_mm + 2.0), 0.0])
-        both.append(rod(surface + lead, surface - np.array([0.0, side * cut.depth_mm, 0.0]), cut.diameter_mm))
+        bottom = surface - np.array([0.0, side * cut.depth_mm, 0.0])
+        drilled = rod(surface + lead, bottom, cut.diameter_mm)
+        if floor is not None:
+            # triangles lie a hair beside the true surface, and a socket is shallow: bring it to its exact volume
+            lacks = floor - (drilled ^ to_manifold(body)).volume()
+            bottom[1] -= side * lacks / (np.pi / 4.0 * cut.diameter_mm**2)
+            drilled = rod(surface + lead, bottom, cut.diameter_mm)
+        both.append(drilled)
     return manifold3d.Manifold.batch_boolean(both, manifold3d.OpType.Add) if both else manifold3d.Manifold()
 
 
-def _trimmed(solid: manifold3d.Manifold, cut: Plane, _: Mesh) -> manifold3d.Manifold:
+def _exact_floor(cut: Sockets, shape: Model | None) -> float | None:
+    """Volume of one socket under the drawn surface, mm³: ∫ (surface - floor) over its round; None where it is not all under.
+
+    By Gauss-Legendre across rings and equal steps round each.
+    """
+    if not isinstance(shape, Lofted | Turned):
+        return None
+    node, weight = np.polynomial.legendre.leggauss(12)
+    radius = cut.diameter_mm / 2.0
+    r, ring = radius * 0.5 * (node + 1.0), radius * 0.5 * weight
+    turn = 2.0 * np.pi * (np.arange(48) + 0.5) / 48
+    x, z = cut.x_mm + np.outer(r, np.cos(turn)), cut.z_mm + np.outer(r, np.sin(turn))
+    if x.min() < 0.0 or x.max() > shape.length_mm:
+        return None
+    surface = half_width_at(shape, x.ravel(), z.ravel()).reshape(x.shape)
+    middle = float(half_width_at(shape, np.array([cut.x_mm]), np.array([cut.z_mm]))[0])
+    deep = surface - (middle - cut.depth_mm)
+    if middle <= cut.depth_mm or float(deep.min()) <= 0.0 or float(surface.min()) <= 0.0:
+        return None
+    return float((deep.mean(axis=1) * 2.0 * np.pi * r * ring).sum())
+
+
+def _trimmed(solid: manifold3d.Manifold, cut: Plane, _: Mesh, __: Model | None) -> manifold3d.Manifold:
     normal, offset = plane_of(cut)
     return solid.trim_by_plane(-normal, -offset)
 
 
 def _less(cutter: Callable[[Any, Mesh], manifold3d.Manifold]) -> Callable[..., manifold3d.Manifold]:
-    return lambda solid, cut, blank: solid - cutter(cut, blank)
+    return lambda solid, cut, blank, _: solid - cutter(cut, blank)
 
 
-CUTTERS: dict[type[Model], Callable[[manifold3d.Manifold, Any, Mesh], manifold3d.Manifold]] = {
-    Plane: _trimmed, Cup: _less(_cup), Notch: _less(_notch), Slot: _less(_slot), Sockets: _less(_sockets),
+CUTTERS: dict[type[Model], Callable[[manifold3d.Manifold, Any, Mesh, Model | None], manifold3d.Manifold]] = {
+    Plane: _trimmed, Cup: _less(_cup), Notch: _less(_notch), Slot: _less(_slot),
+    Sockets: lambda solid, cut, blank, shape: solid - _sockets(cut, blank, shape),
 }  # fmt: skip
 """What each kind of cut leaves of a solid."""
 
 
-def cut_from(solid: manifold3d.Manifold, cut: Cut, blank: Mesh) -> manifold3d.Manifold:
-    """A solid after one cut; `blank` is the body before any, against which places are read."""
-    return CUTTERS[type(cut)](solid, cut, blank)
+def cut_from(solid: manifold3d.Manifold, cut: Cut, blank: Mesh, shape: Model | None = None) -> manifold3d.Manifold:
+    """A solid after one cut; `blank` is the body before any, against which places are read, and `shape` what it is of."""
+    return CUTTERS[type(cut)](solid, cut, blank, shape)
 
 
 def cup_axis(cut: Cup) -> Array:

@@ -9,12 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.base import LONGEST_MM
-from yellowbob.design.shape import MeshBody
 from yellowbob.ground.errors import BadInput, BadMesh
+from yellowbob.lines.shells import MOST_CORNERS, Inside, Solid, edges_of, solid_of, without_doubles
 
 Array = NDArray[np.float64]
 
 UNIT_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
+INSIDES = ("air", "water", "filled")
 SUFFIXES = (".stl", ".obj", ".ply", ".3mf")
 MERGE_DIGITS = 5
 """Corners closer than 1e-5 mm are one."""
@@ -29,23 +30,27 @@ def _loaded(path: Path) -> Any:
         raise BadMesh(f"{path.name}: cannot be read as a {path.suffix[1:].upper()} mesh ({str(error)[:80]})") from None
 
 
-def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.int64]:
+def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.integer[Any]]:
     """(k, 2) vertex pairs of edges that no neighbouring triangle runs back along, whichever way round it is wound."""
-    edges = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]).astype(np.int64), axis=1)
-    found, count = np.unique(edges, axis=0, return_counts=True)
-    odd: NDArray[np.int64] = found[count % 2 == 1]
-    return odd
+    which, count = edges_of(faces)
+    _, first = np.unique(which, return_index=True)
+    side = first[count % 2 == 1]
+    row, corner = side % len(faces), side // len(faces)
+    return np.stack([faces[row, corner], faces[row, (corner + 1) % 3]], axis=1)
 
 
-def read_mesh_file(path: Path | str, unit: str) -> MeshBody:
-    """Read a mesh file in a unit (mm, cm, m, in) as a body in mm, in the file's own axes.
+def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Solid:
+    """Read a mesh file in a unit (mm, cm, m, in) as a solid in mm, in the file's own axes; `inside` as `solid_of` takes it.
 
-    Raises BadMesh where it cannot be read, is not closed (saying how many edges are open and where the first is), is
-    too large, or encloses nothing; BadInput for an unknown unit, ending or missing file.
+    Raises BadMesh where it cannot be read, is not closed (saying how many edges are open and where the first is), crosses
+    itself, encloses nothing, or has a closed space of which nothing was said; BadInput for an unknown unit, ending or
+    missing file.
     """
     path = Path(path)
     if unit not in UNIT_MM:
         raise BadInput(f"unit '{unit}' is not known; say mm, cm, m or in")
+    if inside not in (None, *INSIDES):
+        raise BadInput(f"--inside '{inside}': say air, water or filled")
     if path.suffix.lower() not in SUFFIXES:
         raise BadInput(f"{path.name}: a mesh must be .stl, .obj, .ply or .3mf")
     if not path.is_file():
@@ -59,18 +64,22 @@ def read_mesh_file(path: Path | str, unit: str) -> MeshBody:
         raise BadMesh(f"{path.name}: a corner is not a number; export it again")
     if np.abs(vertices).max() > LONGEST_MM:
         raise BadMesh(f"{path.name}: reaches {np.abs(vertices).max():.0f} mm in {unit}; is the unit right?")
-    return closed_body(vertices, np.asarray(faces), path.name)
+    return closed_solid(vertices, np.asarray(faces), path.name, inside)
 
 
-def closed_body(vertices: Array, faces: NDArray[np.integer[Any]], name: str) -> MeshBody:
-    """Check that triangles (n, 3) over vertices (m, 3) mm close, and turn them all outward."""
+def closed_solid(vertices: Array, faces: NDArray[np.integer[Any]], name: str, inside: Inside | None = None) -> Solid:
+    """Check that triangles (n, 3) over vertices (m, 3) mm close, and make one solid of them. Raises BadMesh."""
     import trimesh
 
     mesh = trimesh.Trimesh(vertices, faces, process=False)
     mesh.merge_vertices(digits_vertex=MERGE_DIGITS, merge_tex=True, merge_norm=True)
     faces = np.asarray(mesh.faces)
     faces = faces[(faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])]
-    gaps = open_edges(faces)
+    if not len(faces):
+        raise BadMesh(f"{name}: its triangles have no size; is the unit right?")
+    if len(mesh.vertices) > MOST_CORNERS:
+        raise BadMesh(f"{name}: has {len(mesh.vertices)} corners, over {MOST_CORNERS}; export it coarser")
+    gaps = open_edges(without_doubles(faces)[0])
     if len(gaps):
         middle = np.asarray(mesh.vertices)[gaps].mean(axis=1)
         x, y, z = middle[0]
@@ -81,16 +90,4 @@ def closed_body(vertices: Array, faces: NDArray[np.integer[Any]], name: str) -> 
             f"{name}: not closed: {edges}, the first at x {x:.2f}, y {y:.2f}, z {z:.2f} mm{spread}; "
             "close the surface in CAD and export it again"
         )
-    mesh.faces = faces
-    mesh.remove_unreferenced_vertices()
-    if not mesh.is_winding_consistent:
-        trimesh.repair.fix_winding(mesh)
-    if mesh.volume < 0:
-        mesh.invert()
-    if not mesh.volume > 0:
-        raise BadMesh(f"{name}: encloses no volume; is it a flat sheet?")
-    return MeshBody(
-        source=name[-80:],
-        vertices_mm=tuple(map(tuple, np.asarray(mesh.vertices).tolist())),
-        faces=tuple(map(tuple, np.asarray(mesh.faces).tolist())),
-    )
+    return solid_of(np.asarray(mesh.vertices, dtype=float), faces, name, inside)

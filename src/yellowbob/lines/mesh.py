@@ -66,6 +66,8 @@ class Mesh:
     @cached_property
     def moments(self) -> Moments:
         """Exact polyhedral moments by tetrahedra from the vertex mean (Tonon 2004)."""
+        if not len(self.faces):
+            return Moments(0.0, np.zeros(3), np.zeros((3, 3)))
         origin = self.vertices.mean(axis=0)
         corners = self.corners - origin
         sixth = np.einsum("ij,ij->i", corners[:, 0], cross(corners[:, 1], corners[:, 2])) / 6.0

@@ -143,3 +143,48 @@ def nearest_places(
             if away < best * best:
                 best = math.sqrt(away)
                 out[p, 0], out[p, 1], out[p, 2] = place[0], place[1], place[2]
+
+
+@compiled
+def _crossings_of_lines(
+    corners: Array, start: Array, step: Array, count: int, fill: bool, line: Ints, at: Array, sign: Ints
+) -> int:
+    found = 0
+    for k in range(corners.shape[0]):
+        t = corners[k]
+        ay, az, by, bz, cy, cz = t[0, 1], t[0, 2], t[1, 1], t[1, 2], t[2, 1], t[2, 2]
+        twice = (by - ay) * (cz - az) - (bz - az) * (cy - ay)
+        if twice == 0.0:
+            continue
+        j0 = max(0, math.ceil((min(ay, min(by, cy)) - start[0]) / step[0]))
+        j1 = min(count - 1, math.floor((max(ay, max(by, cy)) - start[0]) / step[0]))
+        n0 = max(0, math.ceil((min(az, min(bz, cz)) - start[1]) / step[1]))
+        n1 = min(count - 1, math.floor((max(az, max(bz, cz)) - start[1]) / step[1]))
+        for j in range(j0, j1 + 1):
+            y = start[0] + j * step[0]
+            for n in range(n0, n1 + 1):
+                z = start[1] + n * step[1]
+                u = ((by - y) * (cz - z) - (bz - z) * (cy - y)) / twice
+                v = ((cy - y) * (az - z) - (cz - z) * (ay - y)) / twice
+                w = 1.0 - u - v
+                if u < 0.0 or v < 0.0 or w < 0.0:
+                    continue
+                if fill:
+                    line[found] = j * count + n
+                    at[found] = u * t[0, 0] + v * t[1, 0] + w * t[2, 0]
+                    # going aft, a face whose normal looks forward is the way in
+                    sign[found] = 1 if twice < 0.0 else -1
+                found += 1
+    return found
+
+
+def line_crossings(corners: Array, start: Array, step: Array, count: int) -> tuple[Ints, Array, Ints]:
+    """Where count x count lines along the first axis, at start + step·(j, n) of the other two, cross triangles (m, 3, 3).
+
+    For each crossing the line's number (j·count + n), the place along it, and +1 for the way in, -1 for the way out.
+    """
+    none = np.empty(0, np.int64)
+    size = _crossings_of_lines(corners, start, step, count, False, none, np.empty(0), none)
+    line, at, sign = np.empty(size, np.int64), np.empty(size), np.empty(size, np.int64)
+    _crossings_of_lines(corners, start, step, count, True, line, at, sign)
+    return line, at, sign

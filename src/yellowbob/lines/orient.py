@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.shape import MeshBody
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.shells import Solid
 from yellowbob.lines.solids import from_manifold, to_manifold
 
 Array = NDArray[np.float64]
@@ -16,6 +19,10 @@ DIRECTIONS = {
     "+x": (1.0, 0.0, 0.0), "-x": (-1.0, 0.0, 0.0), "+y": (0.0, 1.0, 0.0), "-y": (0.0, -1.0, 0.0), "+z": (0.0, 0.0, 1.0),
     "-z": (0.0, 0.0, -1.0),
 }  # fmt: skip
+
+
+FINEST_SHARE, COARSEST_SHARE = 2e-6, 6e-3
+"""By what share of its size a solid's surface may move at first, and at most, to be made lighter."""
 
 
 def axes_from(nose: str, up: str) -> Array:
@@ -42,26 +49,53 @@ def lopsided(mesh: Mesh) -> float:
     return float(max(0.0, 1.0 - shared / solid.volume()))
 
 
+def turned(solid: Solid, matrix: Array) -> Solid:
+    """A solid after a rotation or a mirror."""
+    return replace(solid, outer=solid.outer.moved(matrix), cavity=solid.cavity and solid.cavity.moved(matrix))
+
+
+def seated_solid(solid: Solid) -> Solid:
+    """A solid shifted as `seated` shifts its outer surface."""
+    outer = seated(solid.outer)
+    shift = outer.vertices[0] - solid.outer.vertices[0]
+    return replace(solid, outer=outer, cavity=solid.cavity and solid.cavity.moved(shift=shift))
+
+
+def lighter_solid(solid: Solid, triangles: int) -> Solid:
+    """A solid of at most so many triangles, or the fewest that keep its shape."""
+    return replace(
+        solid, outer=lighter(solid.outer, triangles), cavity=solid.cavity and lighter(solid.cavity, triangles)
+    )
+
+
 def lighter(mesh: Mesh, triangles: int) -> Mesh:
-    """At most so many triangles (or the fewest that keep the shape), scaled so that the volume is what it was."""
+    """At most so many triangles (or the fewest that keep the shape), its length and its volume what they were."""
     if len(mesh.faces) <= triangles:
         return mesh
     solid, size = to_manifold(mesh), float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0]))
     best = solid
-    for tolerance in np.geomspace(1e-5, 2e-2, 24) * size:
-        best = solid.simplify(float(tolerance))
+    for tolerance in np.geomspace(FINEST_SHARE, COARSEST_SHARE, 16) * size:
+        best = best.simplify(float(tolerance))
         if best.num_tri() <= triangles:
             break
     thin = from_manifold(best)
-    factor = (mesh.volume_mm3 / thin.volume_mm3) ** (1.0 / 3.0)
-    centre = thin.moments.centroid_mm
-    return Mesh(centre + (thin.vertices - centre) * factor, thin.faces)
+    (low, high), (own_low, own_high) = mesh.bounds[:, 0], thin.bounds[:, 0]
+    along = (high - low) / (own_high - own_low)
+    across = float(np.sqrt(mesh.volume_mm3 / (thin.volume_mm3 * along)))
+    middle = thin.moments.centroid_mm
+    vertices = middle + (thin.vertices - middle) * across
+    vertices[:, 0] = low + (thin.vertices[:, 0] - own_low) * along
+    return Mesh(vertices, thin.faces)
 
 
-def as_body(mesh: Mesh, source: str) -> MeshBody:
-    """The document's form of a mesh."""
+def as_body(solid: Solid, source: str, inside: str = "air") -> MeshBody:
+    """The document's form of a solid."""
+    meshes = [solid.outer, *([solid.cavity] if solid.cavity is not None else [])]
+    shift = np.cumsum([0, *(len(m.vertices) for m in meshes)])
     return MeshBody(
         source=source[-80:] or "mesh",
-        vertices_mm=tuple((float(x), float(y), float(z)) for x, y, z in mesh.vertices),
-        faces=tuple((int(a), int(b), int(c)) for a, b, c in mesh.faces),
+        vertices_mm=tuple(map(tuple, np.vstack([m.vertices for m in meshes]).tolist())),
+        faces=tuple(map(tuple, np.vstack([m.faces + s for m, s in zip(meshes, shift, strict=False)]).tolist())),
+        cavity_faces=len(meshes[1].faces) if len(meshes) > 1 else 0,
+        cavity="water" if inside == "water" else "air",
     )

@@ -78,12 +78,34 @@ def _wings(wings: Wings) -> manifold3d.Manifold:
     return one + one.mirror((0.0, 1.0, 0.0))
 
 
-def _fin(fin: Fin) -> manifold3d.Manifold:
-    return prism(np.array(fin.corners_mm, dtype=float), fin.thick_mm / 2)
+def _sheet(shape: Fin | Cutout) -> manifold3d.Manifold:
+    corners = np.array(shape.corners_mm, dtype=float)
+    crossing = first_crossing(corners)
+    if crossing is not None:
+        raise BadShape(
+            f"the outline crosses itself near x {crossing[0]:.1f}, z {crossing[1]:.1f} mm; put its corners in order, going round"
+        )
+    return prism(corners, shape.thick_mm / 2)
 
 
-def _cutout(shape: Cutout) -> manifold3d.Manifold:
-    return prism(np.array(shape.corners_mm, dtype=float), shape.thick_mm / 2)
+def first_crossing(corners: Array) -> Array | None:
+    """Where a closed outline (n, 2) first crosses itself; None where it does not. Sides that share a corner do not count."""
+    start, end = corners, np.roll(corners, -1, axis=0)
+    count = len(corners)
+    for i in range(count - 1):
+        others = np.arange(i + 2, count - (i == 0))
+        if not len(others):
+            continue
+        d, e = end[i] - start[i], end[others] - start[others]
+        away = start[others] - start[i]
+        turn = d[0] * e[:, 1] - d[1] * e[:, 0]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            t = (away[:, 0] * e[:, 1] - away[:, 1] * e[:, 0]) / turn
+            u = (away[:, 0] * d[1] - away[:, 1] * d[0]) / turn
+        hit = np.flatnonzero((turn != 0) & (t > 1e-9) & (t < 1 - 1e-9) & (u > 1e-9) & (u < 1 - 1e-9))
+        if len(hit):
+            return np.asarray(start[i] + t[hit[0]] * d)
+    return None
 
 
 def _turning_tail(tail: TurningTail) -> manifold3d.Manifold:
@@ -101,7 +123,7 @@ def _ellipsoid(shape: Ellipsoid) -> manifold3d.Manifold:
 
 
 PLATES: dict[type[Model], Callable[[Any], manifold3d.Manifold]] = {
-    Lip: _lip, Wings: _wings, Fin: _fin, TurningTail: _turning_tail, Ellipsoid: _ellipsoid, Cutout: _cutout,
+    Lip: _lip, Wings: _wings, Fin: _sheet, TurningTail: _turning_tail, Ellipsoid: _ellipsoid, Cutout: _sheet,
 }  # fmt: skip
 """How each shape beside the body becomes a solid, in body axes as drawn."""
 
@@ -112,6 +134,8 @@ def plate_solid(shape: Model, name: str) -> manifold3d.Manifold:
         solid = PLATES[type(shape)](shape)
     except ValidationError as error:
         raise BadShape(f"{name}: {describe(error)}") from None
+    except BadShape as error:
+        raise BadShape(f"{name}: {error}") from None
     if solid.is_empty() or solid.volume() <= 1e-6:
         raise BadShape(f"{name}: its outline encloses nothing; give it length and width")
     return solid

@@ -99,3 +99,13 @@ def sections_at(shape: Lofted | Turned, x: Array) -> Sections:
         np.interp(x, stations, [s.back for s in shape.sections]),
         np.interp(x, stations, [s.belly for s in shape.sections]),
     )
+
+
+def half_width_at(shape: Lofted | Turned, x: Array, z: Array) -> Array:
+    """(n,) half-width of the drawn surface at places (x, z), mm; 0 above the back and below the belly."""
+    found = sections_at(shape, x)
+    rise = z - found.waist_z
+    reach = np.where(rise >= 0.0, found.up, found.down)
+    power = np.where(rise >= 0.0, found.back, found.belly)
+    share = np.clip(np.abs(rise) / np.maximum(reach, 1e-12), 0.0, 1.0)
+    return np.asarray(found.half_width * (1.0 - share**power) ** (1.0 / power))

@@ -67,7 +67,8 @@ PICK = {
     "landing_share": float, "lead": bool, "left": maybe(float), "ballast": [{"*": None}],
 }  # fmt: skip
 WROTE = {"wrote": str, "name?": str, "length_mm?": float, "factor?": float, "volume_ml?": float, "triangles?": int,
-         "lopsided?": float, "unit?": str, "changed_percent?": float}  # fmt: skip
+         "lopsided?": float, "unit?": str, "changed_percent?": float,
+         "warnings?": [str]}  # fmt: skip
 
 CONTRACTS: dict[str, Shape] = {
     "float": FLOAT,

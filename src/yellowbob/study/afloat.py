@@ -17,12 +17,12 @@ from yellowbob.ground.water import WaterState, named_water
 from yellowbob.lines.mesh import Mesh, grown
 from yellowbob.lines.solids import common, overlap, subtract, to_manifold, unite
 from yellowbob.study.engine import Study, drawn, result, slow
-from yellowbob.study.lines import hollows, outer, parts, shells
+from yellowbob.study.lines import hollows, insides, outer, outers, parts
 from yellowbob.study.weights import fittings, holes, slip, wires
 from yellowbob.weights.finish import film_mm
 from yellowbob.weights.wet import wet_infill, wet_point, wet_run
 
-LEAST_OPENING_MM3 = 1e-6
+LEAST_OPENING_MM3 = 1e-3
 LEAST_G = 1e-12
 """What weighs less is nothing."""
 
@@ -94,15 +94,19 @@ def joined(study: Study) -> Mesh:
 
 @result
 def let_in(study: Study) -> tuple[tuple[str, ...], ...]:
-    """For every piece's hollow, the holes open to the water that reach into it and flood it, by name."""
-    named = [
-        *((b.bore.name, b.void) for b in holes(study).bores),
-        *((b.ballast.name, b.void) for b in holes(study).ballast),
-    ]
-    return tuple(
-        tuple(name for name, void in named if hollow is not None and void is not None and _reaches(void, hollow))
-        for hollow in hollows(study)
-    )
+    """For every piece's closed space, the holes and cuts open to the water that reach into it and flood it, by name."""
+    open_ones = [
+        *((b.bore.name, b.void) for b in holes(study).bores), *((b.ballast.name, b.void) for b in holes(study).ballast)
+    ]  # fmt: skip
+    found: list[tuple[str, ...]] = []
+    for surface, hollow in zip(outers(study), hollows(study), strict=True):
+        if hollow is None:
+            found.append(())
+            continue
+        names = [name for name, void in open_ones if void is not None and _reaches(void, hollow)]
+        sawn = subtract(hollow, [surface]).volume_mm3 > LEAST_OPENING_MM3
+        found.append((*names, *(["a cut"] if sawn else [])))
+    return tuple(found)
 
 
 def _reaches(void: Mesh, hollow: Mesh) -> bool:
@@ -111,11 +115,11 @@ def _reaches(void: Mesh, hollow: Mesh) -> bool:
 
 @result
 def drained(study: Study) -> tuple[tuple[Mesh, float], ...]:
-    """Hollows that the water fills, by a drain or through an open hole, each with the share that infill leaves dry."""
-    found = zip(hollows(study), shells(study), let_in(study), strict=True)
+    """Spaces that the water fills, by a drain or through an opening, each with the share that infill leaves dry."""
+    found = zip(hollows(study), insides(study), let_in(study), strict=True)
     return tuple(
-        (hollow, shell.infill_percent / 100.0)
-        for hollow, shell, opened in found if hollow is not None and shell is not None and (shell.drain or opened)
+        (hollow, inside.infill)
+        for hollow, inside, opened in found if hollow is not None and inside is not None and (inside.drain or opened)
     )  # fmt: skip
 
 

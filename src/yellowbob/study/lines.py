@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from yellowbob.design.model import Design, MainShape, Material, Piece, Shell
-from yellowbob.lines.build import blank_mesh, piece_mesh
+from yellowbob.design.pieces import Inside
+from yellowbob.lines.build import blank_mesh, cavity_mesh, piece_mesh
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import unite
@@ -42,6 +43,12 @@ def shells(design: Design) -> tuple[Shell | None, ...]:
     return tuple(p.shell for p in design.pieces)
 
 
+@drawn
+def insides(design: Design) -> tuple[Inside | None, ...]:
+    """What the closed space of each piece holds; None for a full one."""
+    return tuple(p.inside for p in design.pieces)
+
+
 @result
 def outers(study: Study) -> tuple[Mesh, ...]:
     """Outer surface of each piece, cuts made, bare of finish, mm in body axes. Raises BadShape."""
@@ -66,14 +73,15 @@ def whole(study: Study) -> Mesh:
     return unite(outers(study))
 
 
-def _hollow(pair: tuple[Mesh, Shell | None]) -> Mesh | None:
-    return None if pair[1] is None else hollow_of(pair[0], pair[1]).mesh
+def _hollow(of: tuple[Mesh, Shell | None, Piece]) -> Mesh | None:
+    outer, shell, form = of
+    return cavity_mesh(form) if shell is None else hollow_of(outer, shell).mesh
 
 
 @result
 def hollows(study: Study) -> tuple[Mesh | None, ...]:
-    """The hollow of each printed piece, None for a solid one. Raises BadShape where a wall leaves none."""
-    return study.each("hollows", tuple(zip(outers(study), shells(study), strict=True)), _hollow)
+    """The closed space in each print or solid from CAD, None for a full one. Raises BadShape where a wall leaves none."""
+    return study.each("hollows", tuple(zip(outers(study), shells(study), forms(study), strict=True)), _hollow)
 
 
 @result

@@ -77,7 +77,7 @@ def ballast_order(design: Design) -> tuple[tuple[int, int], ...]:
 @drawn
 def infills(design: Design) -> tuple[float, ...]:
     """Share of each piece's hollow that is filled, 0 to 1."""
-    return tuple(p.shell.infill_percent / 100.0 if p.shell is not None else 0.0 for p in design.pieces)
+    return tuple(p.inside.infill if p.inside is not None else 0.0 for p in design.pieces)
 
 
 @result

@@ -101,10 +101,10 @@ def piece_lines(number: int, parts: PieceParts) -> list[SlipLine]:
             mass = total(taken).times(-density)
             lines.append(SlipLine(name, words, mass, of, under=True, of_piece=number))
 
-    if parts.hollow is not None and piece.shell is not None:
-        left_out = 1.0 - piece.shell.infill_percent / 100.0
-        words = "hollow" if piece.shell.infill_percent == 0 else f"hollow, {piece.shell.infill_percent:g} % filled"
-        less("hollow", words, [of_solid(parts.hollow, 1.0).times(left_out)], stage)
+    if parts.hollow is not None and piece.inside is not None:
+        infill = piece.inside.infill
+        words = "hollow" if infill == 0 else f"hollow, {100 * infill:g} % filled"
+        less("hollow", words, [of_solid(parts.hollow, 1.0).times(1.0 - infill)], stage)
     drilled: Stage = "drilled body" if first else "fitted"
     less("seats", "slots for other pieces", parts.seats, drilled)
     less("wire wood", "wood the wire takes", parts.wires, drilled)

@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QProgressBar, QVBoxLayout, QWidget
 
+from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.camera import small_view
 from yellowbob.app.widgets.cards import button
@@ -18,15 +19,16 @@ from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.painter import paint_solid
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.design.starts import with_shape
-from yellowbob.ground.errors import YellowBobError
-from yellowbob.lines.build import blank_mesh
-from yellowbob.lines.importing import UNIT_MM, read_mesh_file
+from yellowbob.lines.importing import UNIT_MM, read_solid
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.orient import as_body, lighter, lopsided, seated
+from yellowbob.lines.orient import as_body, lighter_solid, lopsided, seated_solid, turned
+from yellowbob.lines.shells import Inside, Solid
 
 Array = NDArray[np.float64]
 
 TRIANGLES = 3000
+HOLDS: dict[str, Inside | None] = {"ask me": None, "air": "air", "water": "water", "nothing: it is filled": "filled"}
+"""What a closed space inside can hold, as it is offered."""
 DEGREES_PER_PX = 0.5
 
 
@@ -97,17 +99,25 @@ class MeshPage(QWidget):
         super().__init__()
         self.session = session
         self.path: Path | None = None
+        self.solid: Solid | None = None
         self.view = SolidView()
         self.view.turned.connect(self.turn)
         self.unit = Choice("Unit of the file", list(UNIT_MM), lambda _: self._again())
+        self.inside = Choice("What a closed space inside holds", list(HOLDS), lambda _: self._again())
         self.words = QLabel("Open a closed solid; an open one is refused with the place of the gap.")
         self.words.setWordWrap(True)
         self.words.setAccessibleName("What the import says")
+        self.bar = QProgressBar()
+        self.bar.setAccessibleName("How far reading the solid is")
+        self.bar.setTextVisible(False)
+        self.bar.setMaximumHeight(8)
         self.use = button("Use it", self.use_it, "Use the solid as the body")
         line = QHBoxLayout()
         line.addWidget(button("Open a solid", self._ask))
         line.addWidget(QLabel("unit"))
         line.addWidget(self.unit)
+        line.addWidget(QLabel("a space inside holds"))
+        line.addWidget(self.inside)
         for axis, words in (("y", "Pitch 90°"), ("z", "Yaw 90°"), ("x", "Roll 90°")):
             line.addWidget(button(words, partial(self._quarter, axis)))
         line.addWidget(button("Mirror", self.mirror, "Mirror port and starboard"))
@@ -118,8 +128,10 @@ class MeshPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(line)
         column.addWidget(self.words)
+        column.addWidget(self.bar)
         column.addWidget(self.view, 1)
         self.use.setEnabled(False)
+        self.bar.hide()
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open a solid", "", "Solids (*.stl *.obj *.ply *.3mf)")
@@ -131,44 +143,61 @@ class MeshPage(QWidget):
             self.open(self.path)
 
     def open(self, path: Path) -> None:
-        """Read a file in the chosen unit; a bad one is refused in place."""
-        try:
-            mesh = blank_mesh(read_mesh_file(path, self.unit.currentText()))
-        except YellowBobError as error:
-            self.words.setText(f"! {error}")
-            return
+        """Read a file in the chosen unit, off the interface's thread; a bad one is refused in place."""
+        unit, inside = self.unit.currentText(), HOLDS[self.inside.currentText()]
         self.path = path
-        self._show(lighter(mesh, TRIANGLES))
+        self.use.setEnabled(False)
+        self.words.setText(f"Reading {path.name}, looking through it and making it lighter.")
+        self.bar.setValue(0)
+        self.bar.show()
 
-    def _show(self, mesh: Mesh) -> None:
-        self.view.mesh = seated(mesh)
-        length, beam, depth = (float(v) for v in self.view.mesh.bounds[1] - self.view.mesh.bounds[0])
-        uneven = lopsided(self.view.mesh)
+        def work(told: Told) -> Solid:
+            told(0.1)
+            found = read_solid(path, unit, inside)
+            told(0.6)
+            return lighter_solid(found, TRIANGLES)
+
+        self.session.tasks.start(
+            "solid", work, self._show, self._refuse, lambda share: self.bar.setValue(round(100 * share))
+        )
+
+    def _refuse(self, words: str) -> None:
+        self.bar.hide()
+        for way, shown in (("air", "air"), ("water", "water"), ("filled", "nothing: it is filled")):
+            words = words.replace(f"--inside {way}", f"'{shown}' above")
+        self.words.setText(f"! {words}")
+
+    def _show(self, solid: Solid) -> None:
+        self.bar.hide()
+        self.solid = seated_solid(solid)
+        mesh = self.view.mesh = self.solid.outer
+        length, beam, depth = (float(v) for v in mesh.bounds[1] - mesh.bounds[0])
+        uneven = lopsided(mesh)
         mirror = (
             "port and starboard match" if uneven < 0.002 else f"! port and starboard differ by {100 * uneven:.1f} %"
         )
+        notes = "".join(f" Mind: {note}." for note in solid.notes)
         self.words.setText(
             f"{length:.1f} × {beam:.1f} × {depth:.1f} mm, {mesh.volume_mm3 / 1000:.2f} mL, "
-            f"{len(mesh.faces)} triangles; {mirror}."
+            f"{len(mesh.faces)} triangles; {mirror}.{notes}"
         )
         self.use.setEnabled(True)
         self.view.update()
 
     def turn(self, matrix: Array) -> None:
-        if self.view.mesh is not None:
-            self._show(self.view.mesh.moved(matrix))
+        if self.solid is not None:
+            self._show(turned(self.solid, matrix))
 
     def _quarter(self, axis: str) -> None:
         self.turn(rotation(axis, np.pi / 2))
 
     def mirror(self) -> None:
-        if self.view.mesh is not None:
-            self._show(self.view.mesh.moved(np.diag([1.0, -1.0, 1.0])))
+        self.turn(np.diag([1.0, -1.0, 1.0]))
 
     def use_it(self) -> None:
         """The solid becomes the body; holes and cuts of the old one are taken off."""
-        if self.view.mesh is not None and self.path is not None:
+        if self.solid is not None and self.path is not None:
             design = self.session.design
-            shape = as_body(self.view.mesh, self.path.name)
+            shape = as_body(self.solid, self.path.name, HOLDS[self.inside.currentText()] or "air")
             self.session.edit(with_shape(design, shape), f"solid from {self.path.name}")
             self.finished.emit()
