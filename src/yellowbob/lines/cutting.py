@@ -92,9 +92,10 @@ def _sockets(cut: Sockets, body: Mesh, shape: Model | None) -> manifold3d.Manifo
         drilled = rod(surface + lead, bottom, cut.diameter_mm)
         if floor is not None:
             # triangles lie a hair beside the true surface, and a socket is shallow: bring it to its exact volume
-            lacks = floor - (drilled ^ to_manifold(body)).volume()
-            bottom[1] -= side * lacks / (np.pi / 4.0 * cut.diameter_mm**2)
-            drilled = rod(surface + lead, bottom, cut.diameter_mm)
+            for _ in range(2):
+                lacks = floor - (drilled ^ to_manifold(body)).volume()
+                bottom[1] -= side * lacks / (np.pi / 4.0 * cut.diameter_mm**2)
+                drilled = rod(surface + lead, bottom, cut.diameter_mm)
         both.append(drilled)
     return manifold3d.Manifold.batch_boolean(both, manifold3d.OpType.Add) if both else manifold3d.Manifold()
 
@@ -116,9 +117,9 @@ def _exact_floor(cut: Sockets, shape: Model | None) -> float | None:
     surface = half_width_at(shape, x.ravel(), z.ravel()).reshape(x.shape)
     middle = float(half_width_at(shape, np.array([cut.x_mm]), np.array([cut.z_mm]))[0])
     deep = surface - (middle - cut.depth_mm)
-    if middle <= cut.depth_mm or float(deep.min()) <= 0.0 or float(surface.min()) <= 0.0:
+    if middle <= cut.depth_mm or float(surface.min()) <= 0.0:
         return None
-    return float((deep.mean(axis=1) * 2.0 * np.pi * r * ring).sum())
+    return float((np.maximum(deep, 0.0).mean(axis=1) * 2.0 * np.pi * r * ring).sum())
 
 
 def _trimmed(solid: manifold3d.Manifold, cut: Plane, _: Mesh, __: Model | None) -> manifold3d.Manifold:

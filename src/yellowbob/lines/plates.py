@@ -83,7 +83,7 @@ def _sheet(shape: Fin | Cutout) -> manifold3d.Manifold:
     crossing = first_crossing(corners)
     if crossing is not None:
         raise BadShape(
-            f"the outline crosses itself near x {crossing[0]:.1f}, z {crossing[1]:.1f} mm; put its corners in order, going round"
+            f"the outline crosses itself near x {crossing[0]:.1f}, z {crossing[1]:.1f} mm; put its corners in order"
         )
     return prism(corners, shape.thick_mm / 2)
 
