@@ -196,13 +196,15 @@ def outlines(
     from yellowbob.lines.svg import read_svg_body
     from yellowbob.reports.lines import wrote_design_report
 
-    shape, cuts = read_svg_body(file)
-    made = bare_design(out.stem, shape, cuts)
+    found = read_svg_body(file)
+    made = bare_design(out.stem, found.shape, found.cuts)
     write_design(made, out)
     if as_json:
-        print_json(wrote_design_report(out, made))
+        print_json(wrote_design_report(out, made, warnings=list(found.notes)))
         return
-    typer.echo(f"wrote {out}: {shape.length_mm:.1f} mm long")
+    typer.echo(f"wrote {out}: {found.shape.length_mm:.1f} mm long")
+    for note in found.notes:
+        typer.echo(f"  mind: {note}")
 
 
 @command(CONTRACTS["export"])

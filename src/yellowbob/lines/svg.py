@@ -1,138 +1,249 @@
-"""Outlines from an SVG drawing, true size: a closed side view, and a closed plan when there is one."""
+"""A body from an SVG drawing, true size: a closed side view, and a closed plan when there is one.
+
+What is drawn beside them (a page border, an eye, a hidden layer) is told apart by visibility, size and place; what cannot
+be told apart is refused, and every choice that was made is said.
+"""
 
 from __future__ import annotations
 
-import json
-import re
 from pathlib import Path
 from typing import Any
-from xml.etree import ElementTree
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.cuts import Cut
+from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import read_quantity
+from yellowbob.lines.svg_kept import Drawn, as_kept, kept_in
+from yellowbob.lines.svg_paths import Outline, Shown, read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
-from yellowbob.lines.tracing.trace import not_negative
+from yellowbob.lines.tracing.trace import area_of, not_negative
 
 Array = NDArray[np.float64]
 
-PX_MM = 25.4 / 96.0
-"""CSS pixel, for drawings that give no unit."""
-SAMPLES = 1200
-FIT_SHARE = 0.0004
-METADATA = "yellow-bob-body"
+FIT_SHARE = 0.0003
+GAP_SHARE = 0.002
+"""An outline whose ends lie this share of its size apart is closed by a straight line, and that is said."""
+PAGE_SHARE = 0.9
+ALIKE = 0.03
+"""Side and plan of one body are as long as each other within this."""
+MUCH_SMALLER = 0.75
+"""Next to the side, an outline that is less long than this is no plan: an eye, a fin, a lip."""
+DOUBLED_BACK = 1.5e-3
+UPRIGHT = 1.25
+"""A side view this many times taller than long stands nose up."""
 
 
-def _unit_mm(width: str, box: str) -> float:
-    """mm for one user unit, from a drawing's width and viewBox."""
-    numbers = [float(n) for n in re.findall(r"-?[\d.]+(?:e-?\d+)?", box)]
-    if len(numbers) == 4 and numbers[2] > 0 and width and not width.endswith("%"):
-        if re.fullmatch(r"[\d.]+(px)?", width.strip()):
-            return float(width.strip().removesuffix("px")) * PX_MM / numbers[2]
-        return read_quantity(width, "length") / numbers[2]
-    return PX_MM
+def _named(shown: Shown, name: str) -> list[Outline]:
+    return [o for o in shown.outlines if o.name.strip().lower() == name]
 
 
-def _loops(path: Path) -> dict[str, Array]:
-    """Closed paths by name, each (n, 2) mm with y up, largest first."""
-    from svgpathtools import Document
-
-    try:
-        document = Document(str(path))
-        unit = _unit_mm(document.root.get("width", ""), document.root.get("viewBox", ""))
-        found = {}
-        for number, run in enumerate(document.paths()):
-            if len(run) == 0:
-                continue
-            at = run.continuous_subpaths()[0]
-            points = np.array([at.point(t) for t in np.linspace(0, 1, SAMPLES, endpoint=False)])
-            name = run.element.get("id") or f"path {number + 1}"
-            found[name] = np.stack([points.real, -points.imag], axis=1) * unit
-    except FileNotFoundError:
-        raise BadInput(f"{path}: no such file; check the name") from None
-    except BadInput:
-        raise
-    except Exception as error:  # the readers of XML and of paths raise many kinds
-        raise BadInput(f"{path.name}: cannot be read as an SVG drawing ({str(error)[:80]})") from None
-    if not found:
-        raise BadInput(f"{path.name}: there is no path in it; convert shapes to paths and save it again")
-    return dict(sorted(found.items(), key=lambda item: -float(np.ptp(item[1], axis=0).prod())))
+def _only(name: str, outlines: list[Outline], what: str) -> Outline:
+    """The outer loop of what has a name. Raises BadInput where several lie beside each other."""
+    closed = sorted((_closed(name, o, what) for o in outlines), key=lambda o: -area_of(o.points))
+    for other in closed[1:]:
+        if not _within(other, closed[0]) and area_of(other.points) > 0.001 * area_of(closed[0].points):
+            raise BadInput(f"{name}: '{what}' holds several outlines beside each other; leave one of them")
+    return closed[0]
 
 
-def _levelled(loop: Array) -> Array:
-    loop = loop - [loop[:, 0].min(), 0.0]
-    front = loop[loop[:, 0] < 0.01 * loop[:, 0].max(), 1]
-    return np.asarray(loop - [0.0, (front.max() + front.min()) / 2])
+def _closed(name: str, outline: Outline, what: str) -> Outline:
+    """An outline if it closes, or nearly. Raises BadInput with the gap."""
+    size = float(outline.size.max())
+    if outline.closed:
+        return outline
+    gap = float(np.linalg.norm(outline.points[0] - outline.points[-1]))
+    if gap > GAP_SHARE * size:
+        raise BadInput(f"{name}: '{what[:40]}' is open: its ends lie {gap:.2f} mm apart; close it and save it again")
+    return Outline(outline.name, outline.points, outline.corners, True)
 
 
-def _kept(path: Path) -> dict[str, Any]:
-    """What the program wrote beside the outlines: kind, sections and cuts; empty for another program's drawing."""
-    try:
-        root = ElementTree.parse(path).getroot()
-    except (ElementTree.ParseError, OSError):
-        return {}
-    found = next((e for e in root.iter() if e.get("id") == METADATA), None)
-    if found is None or found.text is None:
-        return {}
-    try:
-        kept = json.loads(found.text)
-    except ValueError:
-        return {}
-    return kept if isinstance(kept, dict) else {}
+def _within(inner: Outline, outer: Outline) -> bool:
+    low, high = outer.points.min(axis=0), outer.points.max(axis=0)
+    return bool((inner.points.min(axis=0) >= low - 1e-6).all() and (inner.points.max(axis=0) <= high + 1e-6).all())
 
 
-def _from_nose(loop: Array, kept: dict[str, Any]) -> Array:
-    """A loop moved so that the nose that was written down lies at the origin."""
-    try:
-        x, y = (float(v) for v in kept["nose_mm"])
-    except (TypeError, ValueError):
-        return _levelled(loop)
-    return np.asarray(loop - [x, -y])
+def _border(outline: Outline, shown: Shown, others: list[Outline]) -> bool:
+    """Whether an outline is the page's edge, or a frame about everything: an upright rectangle that holds all the rest."""
+    low, high = outline.points.min(axis=0), outline.points.max(axis=0)
+    wide, high_mm = high - low
+    if area_of(outline.points) < 0.98 * wide * high_mm:
+        return False
+    if shown.page_mm is not None and wide > PAGE_SHARE * shown.page_mm[0] and high_mm > PAGE_SHARE * shown.page_mm[1]:
+        return True
+    return bool(others) and all(_within(o, outline) for o in others)
 
 
-def read_svg_body(path: Path | str) -> tuple[Lofted | Turned, tuple[Cut, ...]]:
-    """Shape and cuts of a body from the closed paths `side` and `plan` (or the largest two) of a drawing.
+def _chosen(name: str, shown: Shown) -> tuple[Outline, Outline | None, list[str]]:
+    """The side, the plan (None: there is none) and what was chosen. Raises BadInput."""
+    notes: list[str] = []
+    sides, plans = _named(shown, "side"), _named(shown, "plan")
+    if sides:
+        side = _only(name, sides, "side")
+        plan = _only(name, plans, "plan") if plans else None
+        return side, plan, notes
+    if plans:
+        raise BadInput(f"{name}: there is a 'plan' but no 'side'; name the side view's path 'side'")
+    left = [o for o in shown.outlines if float(o.size.max()) > 0 and not o.name.strip().lower().endswith("-cut")]
+    frames = [o for o in left if o.closed and _border(o, shown, [p for p in left if p is not o])]
+    if frames:
+        notes.append("a frame about the drawing was left out")
+    left = [o for o in left if all(o is not f for f in frames)]
+    solid = [o for o in left if o.closed or _nearly(o)]
+    if not solid:
+        open_one = max(left, key=lambda o: float(o.size.max()), default=None)
+        if open_one is None:
+            more = "; it holds a picture: trace that instead" if shown.pictures else "; draw the body's side view"
+            raise BadInput(f"{name}: there is no path in it that encloses anything{more}")
+        _closed(name, open_one, open_one.name)
+    solid.sort(key=lambda o: -float(o.size.max()))
+    longest = float(solid[0].size.max())
+    open_ones = [o for o in left if o not in solid and float(o.size.max()) > MUCH_SMALLER * longest]
+    if open_ones:
+        _closed(name, open_ones[0], open_ones[0].name)
+    alike = [o for o in solid if float(o.size.max()) > MUCH_SMALLER * longest]
+    inside = [o for o in solid[1:] if any(o is not p and _within(o, p) for p in alike)]
+    alike = [o for o in alike if all(o is not i for i in inside)]
+    if len(alike) > 2:
+        raise BadInput(f"{name}: {len(alike)} outlines of about one size; name two of them 'side' and 'plan'")
+    if len(solid) > len(alike):
+        notes.append(f"{len(solid) - len(alike)} smaller outlines were left out")
+    if len(alike) == 2:
+        alike.sort(key=lambda o: -area_of(o.points))
+        notes.append("the larger outline was taken as the side, the other as the plan; name them to be sure")
+        return alike[0], alike[1], notes
+    return alike[0], None, notes
 
-    Without a plan the body is as wide as it is deep. Sections, cuts and turning come back from a drawing that the program
-    wrote itself. Raises BadInput.
+
+def _nearly(outline: Outline) -> bool:
+    gap = float(np.linalg.norm(outline.points[0] - outline.points[-1]))
+    return len(outline.points) > 3 and gap <= GAP_SHARE * float(outline.size.max())
+
+
+def _sound(name: str, outline: Outline, what: str) -> None:
+    """Refuse what encloses nothing, is too long, or crosses itself."""
+    from shapely.geometry import Polygon
+    from shapely.validation import explain_validity
+
+    size = outline.size
+    if float(size.max()) > LONGEST_MM:
+        raise BadInput(f"{name}: the {what} is {float(size.max()):.0f} mm long; is its unit right?")
+    if float(size.max()) < 1.0:
+        raise BadInput(f"{name}: the {what} outline is only {float(size.max()):.2f} mm long; is its unit right?")
+    if len(outline.points) < 3 or float(size.min()) < 1e-3 * float(size.max()):
+        raise BadInput(f"{name}: the {what} is a line, and encloses nothing; draw it all round")
+    shape = Polygon(outline.points)
+    if not shape.is_valid:
+        why = explain_validity(shape)
+        place = why.partition("[")[2].rstrip("]").split()
+        near = f" near x {float(place[0]):.1f}, y {-float(place[1]):.1f} mm on the page" if len(place) == 2 else ""
+        raise BadInput(f"{name}: the {what} crosses or touches itself{near}; draw it as one loop")
+
+
+def _stands(outline: Outline) -> bool:
+    return float(outline.size[1]) > UPRIGHT * float(outline.size[0])
+
+
+def _lain(outline: Outline) -> Outline:
+    """A view that stands nose up, laid nose left: what was up leads left, what was left hangs down."""
+    x, y = outline.points.T
+    return Outline(outline.name, np.stack([-y, x], axis=1), outline.corners, outline.closed)
+
+
+def _from_nose(outline: Outline) -> Outline:
+    """Moved so that the nose end's middle lies at the origin."""
+    points = outline.points - [outline.points[:, 0].min(), 0.0]
+    front = points[points[:, 0] < 0.01 * points[:, 0].max(), 1]
+    return Outline(outline.name, points - [0.0, (front.max() + front.min()) / 2], outline.corners, outline.closed)
+
+
+def _edges(name: str, outline: Outline, what: str) -> tuple[Array, Array, Array, list[float]]:
+    """x, top and bottom of an outline, and x of its corners. Raises BadInput where it doubles back."""
+    corners = [float(x) for x in outline.points[outline.corners, 0]]
+    x, top, bottom = edges_of(outline.points, 480, corners)
+    area, own = float(np.trapezoid(top - bottom, x)), area_of(outline.points)
+    if abs(area - own) > DOUBLED_BACK * own:
+        raise BadInput(
+            f"{name}: the {what} doubles back along its length (a fork, a hook or a hollow end): "
+            f"{100 * abs(area - own) / own:.1f} % of it cannot be drawn by one top and one bottom; draw the body alone"
+        )
+    return x, top, bottom, corners
+
+
+def read_svg_body(path: Path | str) -> Drawn:
+    """Shape and cuts of a body from the closed paths `side` and `plan` (or the largest two of one size) of a drawing.
+
+    Without a plan the body is as wide as it is deep. A drawing that the program wrote itself gives back the very outlines,
+    sections, cuts and turning, as long as its paths are still those. Raises BadInput.
     """
     path = Path(path)
-    loops, kept = _loops(path), _kept(path)
-    names = list(loops)
-    side_name = next((n for n in names if n == "side"), names[0])
-    others = [n for n in names if n != side_name and not n.endswith("-cut")]
-    plan_name = next((n for n in others if n == "plan"), others[0] if others else None)
-    side = _from_nose(loops[side_name], kept) if "nose_mm" in kept else _levelled(loops[side_name])
-    length = float(side[:, 0].max())
-    if length < 1.0:
-        raise BadInput(f"{path.name}: the side outline is only {length:.2f} mm long; is its unit right?")
-    x, top, bottom = edges_of(side)
-    bound = FIT_SHARE * length
-    shape: Lofted | Turned
-    if kept.get("kind") == "turned":
-        shape = Turned(profile=fit_outline(x, (top - bottom) / 2, bound).outline)
-    else:
-        px, half = x, (top - bottom) / 2
-        if plan_name is not None:
-            plan = loops[plan_name]
-            plan = plan - [plan[:, 0].min(), 0.0]
-            px, ptop, pbottom = edges_of(plan * [length / float(plan[:, 0].max()), 1.0])
-            half = np.maximum((ptop - pbottom) / 2, 0.0)
-        shape = Lofted(
-            back=fit_outline(x, top, bound).outline,
-            belly=fit_outline(x, bottom, bound).outline,
-            plan=not_negative(fit_outline(px, half, bound).outline),
-        )
+    shown, root = read_shown(path)
+    side, plan, notes = _chosen(path.name, shown)
+    notes = [*shown.notes, *notes]
+    kept = kept_in(root)
+    _sound(path.name, side, "side")
+    if plan is not None:
+        _sound(path.name, plan, "plan")
+    exact = as_kept(kept, side, plan)
+    if exact is not None:
+        return exact
+    if _stands(side):
+        notes.append("it stands on end: taken as nose up")
+        side, plan = _lain(side), plan and _lain(plan)
+    shape = _fitted(path.name, kept, _placed(side, kept), plan, notes)
     try:
         if isinstance(shape, Lofted) and kept.get("sections"):
             shape = Lofted.model_validate({**dict(shape), "sections": kept["sections"]})
         body = Piece.model_validate({"material": {"name": "any", "density_g_ml": 1.0}, "shape": shape,
                                      "cuts": kept.get("cuts", [])})  # fmt: skip
-        return shape, body.cuts
     except ValueError as error:
         raise BadInput(f"{path.name}: what was kept beside the outlines is spoilt ({str(error)[:60]})") from None
+    return Drawn(shape, body.cuts, tuple(notes))
+
+
+def _placed(side: Outline, kept: dict[str, Any]) -> Outline:
+    """The side about its nose: where it was written down that it lies, else the middle of its front end."""
+    try:
+        x, y = (float(v) for v in kept["nose_mm"])
+    except (KeyError, TypeError, ValueError):
+        return _from_nose(side)
+    return Outline(side.name, side.points - [x, -y], side.corners, side.closed)
+
+
+def _fitted(name: str, kept: dict[str, Any], side: Outline, plan: Outline | None, notes: list[str]) -> Lofted | Turned:
+    x, top, bottom, corners = _edges(name, side, "side")
+    shift = float(x[0])
+    x, corners = x - shift, [c - shift for c in corners]
+    length = float(x[-1])
+    bound = FIT_SHARE * length
+    if kept.get("kind") == "turned":
+        return Turned(profile=not_negative(fit_outline(x, (top - bottom) / 2, bound, corners).outline))
+    back, belly = fit_outline(x, top, bound, corners), fit_outline(x, bottom, bound, corners)
+    px, half, plan_corners = x, (top - bottom) / 2, corners
+    if plan is None:
+        notes.append("there is no plan: the body is taken as wide as it is deep")
+    else:
+        px, high, low, plan_corners = _edges(name, plan, "plan")
+        long = float(px[-1] - px[0])
+        if abs(long / length - 1.0) > ALIKE:
+            raise BadInput(
+                f"{name}: the side is {length:.1f} mm long and the plan {long:.1f} mm; draw both to one size"
+            )
+        if abs(long / length - 1.0) > 1e-3:
+            notes.append(f"the plan was {long:.2f} mm long and was stretched to the side's {length:.2f} mm")
+        middle = (high + low) / 2
+        lean = float(np.abs(middle - middle.mean()).max()) / float((high - low).max())
+        if lean > 0.01:
+            notes.append(f"the plan's halves differ by {100 * lean:.0f} % of the beam; their mean was taken")
+        plan_corners = [(c - px[0]) * length / long for c in plan_corners]
+        px, half = (px - px[0]) * length / long, np.maximum((high - low) / 2, 0.0)
+        px[-1] = length
+    beam = fit_outline(px, half, bound, plan_corners)
+    missed = max(back.error_mm, belly.error_mm, beam.error_mm)
+    if missed > 3.0 * bound:
+        raise BadInput(
+            f"{name}: its outline is too ragged to follow: curves miss it by {missed:.2f} mm; smooth it and save it again"
+        )
+    return Lofted(back=back.outline, belly=belly.outline, plan=not_negative(beam.outline))

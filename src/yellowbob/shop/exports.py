@@ -17,7 +17,7 @@ from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.sections import outline_curves
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.solids import subtract
-from yellowbob.lines.svg import METADATA
+from yellowbob.lines.svg_kept import METADATA
 from yellowbob.study import Study, of
 
 Array = NDArray[np.float64]
@@ -82,8 +82,11 @@ def svg_of(study: Study) -> str:
     ]
     kept: dict[str, Any] = {"kind": shape.kind, "cuts": [c.model_dump(mode="json") for c in study.design.body.cuts]}
     kept["nose_mm"] = [MARGIN_MM - float(x0), float(side_y)]
+    kept["plan_y_mm"] = float(plan_y)
     if isinstance(shape, Lofted):
         kept["sections"] = [station.model_dump(mode="json") for station in shape.sections]
+    if not isinstance(shape, MeshBody):
+        kept["shape"] = shape.model_dump(mode="json")
     head = (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.3f}mm" height="{high:.3f}mm" '

@@ -1,7 +1,8 @@
-"""Outlines fitted to a traced edge: as few points as hold a stated error."""
+"""Outlines fitted to an edge: as few points as hold a stated error, as many as it needs."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -13,7 +14,8 @@ from yellowbob.lines.curves import curve
 
 Array = NDArray[np.float64]
 
-MOST_POINTS = 16
+MOST_POINTS = 300
+MOST_ROUNDS = 60
 
 
 @dataclass(frozen=True)
@@ -24,13 +26,22 @@ class Fitted:
     error_mm: float
 
 
-def edges_of(outline: Array, count: int = 240) -> tuple[Array, Array, Array]:
-    """x, top and bottom of a closed outline (n, 2), x closer at the ends; each (count,)."""
+def edges_of(outline: Array, count: int = 240, also: Sequence[float] = ()) -> tuple[Array, Array, Array]:
+    """x, top and bottom of a closed outline (n, 2), x closer at the ends and at every one of `also`; each (count,)."""
     low, high = float(outline[:, 0].min()), float(outline[:, 0].max())
     x = low + (high - low) * (0.5 - 0.5 * np.cos(np.linspace(0.0, np.pi, count)))
+    if len(also):
+        given = np.array([a for a in sorted(also) if low + LEAST_STEP_MM < a < high - LEAST_STEP_MM])
+        near = (
+            np.abs(x[:, None] - given[None, :]).min(axis=1) < 2 * LEAST_STEP_MM
+            if len(given)
+            else np.zeros(len(x), bool)
+        )
+        near[[0, -1]] = False
+        x = np.sort(np.concatenate([x[~near], given[np.diff(given, prepend=-np.inf) > LEAST_STEP_MM]]))
     one, two = outline, np.roll(outline, -1, axis=0)
     left, right = np.minimum(one[:, 0], two[:, 0]), np.maximum(one[:, 0], two[:, 0])
-    top, bottom = np.empty(count), np.empty(count)
+    top, bottom = np.empty(len(x)), np.empty(len(x))
     for i, at in enumerate(np.clip(x, low + 1e-9, high - 1e-9)):
         hit = (left <= at) & (right > at)
         a, b = one[hit], two[hit]
@@ -40,42 +51,56 @@ def edges_of(outline: Array, count: int = 240) -> tuple[Array, Array, Array]:
 
 
 def _distance(points: list[OutlinePoint], x: Array, y: Array) -> Array:
-    """Distance of each sample from the curve: its height's miss, turned by the curve's slope."""
-    drawn = curve(tuple(points)).sampled(20)
-    step = drawn[None, :, :] - np.stack([x, y], axis=1)[:, None, :]
-    return np.asarray(np.sqrt((step**2).sum(axis=-1).min(axis=1)))
+    """Distance of each sample from the curve, taken as straight runs between many places of it."""
+    drawn = curve(tuple(points)).sampled(12)
+    start, along = drawn[:-1], np.diff(drawn, axis=0)
+    size = np.maximum((along**2).sum(axis=1), 1e-30)
+    away = np.stack([x, y], axis=1)[:, None, :] - start[None]
+    share = np.clip((away * along[None]).sum(axis=2) / size[None], 0.0, 1.0)
+    miss = away - share[..., None] * along[None]
+    return np.asarray(np.sqrt((miss**2).sum(axis=2).min(axis=1)))
 
 
-def fit_outline(x: Array, y: Array, error_mm: float) -> Fitted:
-    """An outline through samples of an edge, adding points where it misses most until it holds `error_mm`.
+def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = ()) -> Fitted:
+    """An outline through samples of an edge, halving the stretches that miss until it holds `error_mm`.
 
-    x rising, y any; both (n,) mm. Ends are round where that fits better. At most MOST_POINTS points.
+    x rising, y any; both (n,) mm. `corners` are x of samples at which the edge turns sharply. Ends are round, or corners,
+    where that fits better. The error that is told is the one reached: the samples may lie too far apart for the asked one.
     """
+    sharp = {int(np.argmin(np.abs(x - at))) for at in corners} - {0, len(x) - 1}
 
     def made(numbers: list[int], ends: tuple[str, str]) -> list[OutlinePoint]:
-        bends = [ends[0], *["smooth"] * (len(numbers) - 2), ends[1]]
+        bends = [ends[0], *("corner" if n in sharp else "smooth" for n in numbers[1:-1]), ends[1]]
         return [
             OutlinePoint.model_validate({"at_mm": (float(x[n]), float(y[n])), "bend": b})
             for n, b in zip(numbers, bends, strict=True)
         ]
 
-    peak = int(np.argmax(np.abs(y - np.interp(x, x[[0, -1]], y[[0, -1]]))))
-    numbers = sorted({0, len(x) // 2 if peak in (0, len(x) - 1) else peak, len(x) - 1})
-    kinds = [("smooth", "smooth"), ("round", "smooth"), ("smooth", "round"), ("round", "round")]
+    off = np.abs(y - np.interp(x, x[[0, -1]], y[[0, -1]]))
+    peak = int(np.argmax(off))
+    straight = float(off.max()) <= error_mm
+    start = {0, len(x) - 1, *sharp}
+    if not straight and not sharp:
+        start.add(len(x) // 2 if peak in (0, len(x) - 1) else peak)
+    numbers = sorted(start)
+    ways = ("corner", "smooth", "round")
+    kinds = [(a, b) for a in ways for b in ways]
     best: Fitted | None = None
-    while True:
+    for _ in range(MOST_ROUNDS):
         tries = [(float((away := _distance(made(numbers, ends), x, y)).max()), ends, away) for ends in kinds]
         worst, ends, away = min(tries, key=lambda t: t[0])
-        if len(numbers) >= 6:
+        if len(numbers) >= 6 + len(sharp):
             kinds = [ends]
         if best is None or worst < best.error_mm:
             best = Fitted(tuple(made(numbers, ends)), worst)
         if best.error_mm <= error_mm or len(numbers) >= MOST_POINTS:
-            return best
-        # halve the stretch that holds the worst miss: adding at the miss itself would crowd points together
-        gaps = [float(away[a : b + 1].max()) if x[b] - x[a] > 4 * LEAST_STEP_MM and b - a > 3 else -1.0
-                for a, b in pairwise(numbers)]  # fmt: skip
-        at = int(np.argmax(gaps))
-        if gaps[at] < 0:
-            return best
-        numbers = sorted([*numbers, (numbers[at] + numbers[at + 1]) // 2])
+            break
+        # halve the stretches that miss most: adding at the miss itself would crowd points together
+        gaps = [(float(away[a : b + 1].max()), (a + b) // 2) for a, b in pairwise(numbers)
+                if x[b] - x[a] > 4 * LEAST_STEP_MM and b - a > 1 and away[a : b + 1].max() > error_mm]  # fmt: skip
+        more = [at for miss, at in gaps if miss > 0.5 * max(gap[0] for gap in gaps)]
+        if not more:
+            break
+        numbers = sorted({*numbers, *more})
+    assert best is not None
+    return best

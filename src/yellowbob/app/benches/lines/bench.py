@@ -118,11 +118,13 @@ class LinesBench(QWidget):
 
         design = self.session.design
         try:
-            shape, cuts = read_svg_body(path)
+            found = read_svg_body(path)
         except YellowBobError as error:
             self.session.said.emit(f"! {error}")
             return
-        self.session.edit(with_shape(design, shape, cuts), f"outlines from {path.name}")
+        self.session.edit(with_shape(design, found.shape, found.cuts), f"outlines from {path.name}")
+        if found.notes:
+            self.session.said.emit(f"{path.name}: {'; '.join(found.notes)}.")
 
     def _fill_ghost(self, menu: QMenu) -> None:
         menu.addAction("None").triggered.connect(lambda: self.show_ghost(None))
