@@ -182,7 +182,7 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
     assert page.seek.isEnabled()
     type_into(qtbot, page.known, "4 in")
     qtbot.mouseClick(page.seek, LEFT)
-    assert page.trace is not None
+    qtbot.waitUntil(lambda: page.trace is not None, timeout=20_000)
     assert page.trace.length_mm == pytest.approx(101.6, rel=0.01)
     page.grab()
     qtbot.mouseClick(page.use, LEFT)

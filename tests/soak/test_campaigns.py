@@ -21,6 +21,7 @@ from tests.core.test_ballast import bait, cast_in
 from tests.core.test_design_files import SAVER, mutated
 from tests.core.test_hollow import hold_their_walls
 from tests.core.test_landing import brute_shares
+from tests.core.test_trace_paints import walk
 from yellowbob.__main__ import main
 from yellowbob.action.drop import drop, random_attitude, tally
 from yellowbob.afloat.landing import rest_map
@@ -74,6 +75,12 @@ def test_ten_thousand_broken_files(tmp_path: Path) -> None:
 
 def test_two_hundred_prints_have_the_wall_they_were_asked() -> None:
     note("hollow_prints", hold_their_walls(200, time.time_ns() % 2**32))
+
+
+def test_painted_bodies_are_right_or_refused() -> None:
+    told = walk(1, time.time_ns() % 2**32)
+    note("painted_bodies_traced", told)
+    assert told["wrong"] <= 0.02 * sum(told.values())
 
 
 def test_descents_end_in_the_rests_that_were_found() -> None:

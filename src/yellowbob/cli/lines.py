@@ -1,4 +1,4 @@
-"""Commands of the Lines bench: trace, rescale, ladder, outlines, export, lines."""
+"""Commands of the Lines bench: rescale, redraw, ladder, outlines, export, lines."""
 
 from __future__ import annotations
 
@@ -16,67 +16,6 @@ from yellowbob.reports.contract import CONTRACTS
 if TYPE_CHECKING:
     from yellowbob.lines.shells import Inside
     from yellowbob.trials.ladder import Ladder
-
-
-def _place(text: str, what: str) -> tuple[float, float]:
-    try:
-        x, y = (float(part) for part in text.split(","))
-    except ValueError:
-        raise BadInput(f"{what} '{text}' is no place in the picture; write X,Y in pixels, such as 120,340") from None
-    return x, y
-
-
-@command(CONTRACTS["trace"])
-def trace(
-    image: Annotated[Path, typer.Argument(help="a PNG or JPEG on a plain background")],
-    known: Annotated[str, typer.Option(help="a known length in the picture, such as '120 mm'")],
-    start: Annotated[str, typer.Option("--from", metavar="X,Y", help="one end of it, pixels from the top left")],
-    end: Annotated[str, typer.Option("--to", metavar="X,Y", help="its other end")],
-    out: Out,
-    turned: Annotated[bool, typer.Option(help="a lathe body: one profile")] = False,
-    plan: Annotated[Path | None, typer.Option(help="a second picture, from above")] = None,
-    nose: Annotated[str, typer.Option(help="the end the nose is at: left or right")] = "left",
-    level_from: Annotated[str | None, typer.Option(metavar="X,Y", help="a line that lies level: one end")] = None,
-    level_to: Annotated[str | None, typer.Option(metavar="X,Y", help="its other end")] = None,
-    error: Annotated[str | None, typer.Option(help="error the curves must hold, such as '0.2 mm'")] = None,
-    as_json: Json = False,
-) -> None:
-    """Outlines from a picture with one known length."""
-    from yellowbob.design.files import write_design
-    from yellowbob.ground.quantities import read_quantity
-    from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
-    from yellowbob.lines.tracing.trace import scale_of, traced, traced_design
-
-    if nose not in ("left", "right"):
-        raise BadInput(f"--nose '{nose}': say left or right")
-    if (level_from is None) != (level_to is None):
-        raise BadInput("a level line needs both --level-from and --level-to")
-    one, two = _place(start, "--from"), _place(end, "--to")
-    import numpy as np
-
-    scale = scale_of(read_quantity(known, "length"), one, two)
-    along = None
-    if level_from is not None and level_to is not None:
-        (ax, ay), (bx, by) = sorted((_place(level_from, "--level-from"), _place(level_to, "--level-to")))
-        scale_of(1.0, (ax, ay), (bx, by))
-        along = np.array([bx - ax, by - ay])
-    side = find_silhouette(read_picture(image))
-    above = find_silhouette(read_picture(plan)) if plan else None
-    bound = read_quantity(error, "length") if error else None
-    found = traced(side, scale, turned, above, along, nose, bound)
-    write_design(traced_design(found, out.stem), out)
-    report = {
-        "length_mm": found.length_mm, "depth_mm": found.depth_mm, "silhouette_mm2": found.area_mm2,
-        "fit_error_mm": found.fit_error_mm, "points": found.points, "warnings": list(found.warnings),
-    }  # fmt: skip
-    if as_json:
-        print_json(report)
-        return
-    typer.echo(
-        f"{found.length_mm:.1f} mm long, {found.depth_mm:.1f} mm deep; {found.points} points hold {found.fit_error_mm:.2f} mm"
-    )
-    for warning in found.warnings:
-        typer.echo(f"  mind: {warning}")
 
 
 @command(CONTRACTS["rescale"])

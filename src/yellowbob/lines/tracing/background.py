@@ -68,27 +68,3 @@ def difference_but_shade(pixels: Array) -> tuple[Array, float]:
     away = np.linalg.norm(colour - tone[..., None] * ground, axis=-1)
     calm = plain < 3.0 * unrest
     return away, float(np.median(away[calm])) * 1.5 + 0.15 if calm.any() else unrest
-
-
-def sharpest(away: Array, unrest: float) -> float:
-    """The threshold whose outline lies on the steepest edges."""
-    from scipy.ndimage import gaussian_gradient_magnitude
-
-    steep = gaussian_gradient_magnitude(away, 1.0)
-    top = float(np.percentile(away, 99.5))
-    best, found = -1.0, 0.0
-    for level in np.geomspace(max(3.0 * unrest, 2.5), 0.85 * top, 24):
-        inside = away > level
-        share = inside.mean()
-        if not 0.002 < share < 0.9:
-            continue
-        edge = inside[1:-1, 1:-1] & ~(inside[:-2, 1:-1] & inside[2:, 1:-1] & inside[1:-1, :-2] & inside[1:-1, 2:])
-        if edge.sum() < 40:
-            continue
-        # the lower quarter counts: one soft stretch of outline is a shadow let in
-        score = float(np.percentile(steep[1:-1, 1:-1][edge], 25)) / (1.0 + 0.3 * np.log(level)) * float(share) ** 0.5
-        if score > best:
-            best, found = score, float(level)
-    if best <= 0.0:
-        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
-    return found

@@ -7,36 +7,44 @@ outline is moved to the half-way level of the edge it lies on.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.lines.tracing.background import BadPicture, difference, difference_but_shade, sharpest
+from yellowbob.lines.tracing.background import BadPicture, difference, difference_but_shade
+from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, UNCLEAR, Ends, Found, Place, halved, measured, thing
+from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
+from yellowbob.lines.tracing.thin import without_thin
+from yellowbob.lines.tracing.tips import pointed
 
-__all__ = ["BadPicture", "Silhouette", "find_silhouette", "read_picture"]
+__all__ = ["BadPicture", "Picture", "Silhouette", "Stroke", "find_silhouette", "read_picture"]
 
 Array = NDArray[np.float64]
 Mask = NDArray[np.bool_]
 
-WORKING_PX = 1000
-"""Longer pictures are brought down to this before looking."""
-LEAST_CONTRAST = 6.0
+LEAST_CONTRAST = 4.0
 """How many times the background's own unrest the body must stand out by."""
-CRISP_RISE = 0.5
-"""Share of the usual step in colour that a crisp edge makes within four pixels."""
-CRISP_SHARE = 0.88
-"""Share of the outline that must be crisp."""
+NEAR_PX, FAR_PX = 5.0, 11.0
+"""How far to each side of an outline its edge is looked for, last and first."""
+ONE_SIDED = 0.12
+"""A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
+SURE_SHARE = 0.94
+"""Share of an outline that an edge must be found for."""
+RAGGED_SPAN, RAGGED_PX, RAGGED_SHARE = 3, 2.5, 0.05
+"""By how much an outline may bend over so many points to each side, and at what share of them it bends more."""
+FAINT_RISE, FAINT_SHARE = 0.07, 0.03
+"""A step in colour under this is faint, which is said where it is more than this share of the outline."""
+LEAST_RISE = 0.03
+"""Least step in colour (0 to 1 a channel) that an outline is put on."""
+LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
+"""An edge may be so soft always, never softer, and between by this share of the body's thickness; else it is out of focus."""
+THINNEST_KNOWN = 0.012
+"""And when its ends were clicked."""
 THINNEST = 0.035
 """A body's thickness is at least this share of its length."""
-HOOK_SHARE = 0.22
-"""What is thinner than this share of the body's thickness is a hook or a line, unless the body tapers down to it."""
-FINER = 0.7
-"""A taper is followed down in steps, each so much finer than the one before."""
-FINEST_PX = 1.5
-"""Half a tip's width below which it is taken whole."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -48,121 +56,17 @@ class Silhouette:
     height: int
     contrast: float
     """how far body and background lie apart, in units of the background's unrest"""
+    doubts: tuple[str, ...] = ()
+    """what to look at closely"""
 
 
-def read_picture(path: Path | str) -> NDArray[Any]:
-    """A PNG or JPEG as (height, width, 4) floats 0 to 1, turned upright. Raises BadPicture."""
-    from PIL import Image, ImageOps
+def _at_half_level(
+    outline: Array, colour: Array, inside: Mask, drawn: Mask, thick: float, reach: float
+) -> tuple[Array, float]:
+    """Move outline points (n, 2) along their normals to where the colour is half-way between inside and outside.
 
-    try:
-        with Image.open(path) as image:
-            upright = ImageOps.exif_transpose(image).convert("RGBA")
-    except FileNotFoundError:
-        raise BadPicture(f"{path}: no such file; check the name") from None
-    except Exception as error:  # Pillow raises many kinds on a broken picture
-        raise BadPicture(f"{path}: cannot be read as a picture ({str(error)[:60]})") from None
-    return np.asarray(upright, dtype=np.float32) / np.float32(255.0)
-
-
-def _smaller(pixels: Array) -> tuple[Array, float]:
-    """The picture at working size, and how many of its pixels one of the result's is."""
-    from PIL import Image
-
-    height, width = pixels.shape[:2]
-    factor = max(height, width) / WORKING_PX
-    if factor <= 1.0:
-        return pixels, 1.0
-    size = (round(width / factor), round(height / factor))
-    small = Image.fromarray((pixels * 255).astype(np.uint8)).resize(size, Image.Resampling.BOX, reducing_gap=3.0)
-    return np.asarray(small, dtype=float) / 255.0, width / size[0]
-
-
-def _body(inside: Mask) -> Mask:
-    """The largest solid thing, its holes filled, without what is as thin as a hook."""
-    from scipy.ndimage import binary_fill_holes, find_objects, label
-
-    pieces, count = label(binary_fill_holes(inside))
-    if not count:
-        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
-    sizes = np.bincount(pieces.ravel())[1:]
-    order = np.argsort(sizes)[::-1]
-    if count > 1 and sizes[order[1]] > 0.35 * sizes[order[0]]:
-        raise BadPicture("there are two large things in it; crop the picture to the one to trace")
-    box = tuple(slice(max(0, s.start - 3), s.stop + 3) for s in find_objects(pieces)[order[0]])
-    found = np.zeros(inside.shape, dtype=bool)
-    found[box] = _without_thin(pieces[box] == order[0] + 1)
-    return found
-
-
-def _without_thin(whole: Mask) -> Mask:
-    """A solid thing without the hooks and wires that hang on it; its own tips are kept."""
-    from scipy.ndimage import binary_dilation, binary_fill_holes, distance_transform_edt, find_objects, label
-
-    inner = distance_transform_edt(whole)
-    thick = float(inner.max())
-    radius = HOOK_SHARE * thick
-    if radius < 1.0:
-        return whole
-    core = inner > radius
-    parts, many = label(core)
-    if many > 1:
-        core = parts == np.argmax(np.bincount(parts.ravel())[1:]) + 1
-    opened = distance_transform_edt(~core) <= radius
-    opened &= whole
-    # what opening took off: tips of the body come back; hooks and wire do not
-    left, _ = label(whole & ~opened)
-    near = binary_dilation(opened, iterations=2)
-    for number, box in enumerate(find_objects(left), start=1):
-        piece = left[box] == number
-        if _is_tip(piece, near[box], radius):
-            opened[box] |= piece
-    while radius >= FINEST_PX:
-        finer = FINER * radius if radius > 2 * FINEST_PX else 0.0
-        grain = whole if finer == 0.0 else (distance_transform_edt(~(inner > finer)) <= finer) & whole
-        _follow_tapers(opened, grain, inner, radius)
-        radius = finer
-    return np.asarray(binary_fill_holes(opened))
-
-
-def _follow_tapers(opened: Mask, grain: Mask, inner: Array, radius: float) -> None:
-    """Add to `opened`, in place, what a finer opening shows where the body itself has become as thin as `radius`."""
-    from scipy.ndimage import binary_dilation, find_objects, label
-
-    left, _ = label(grain & ~opened)
-    near = binary_dilation(opened, iterations=2)
-    reach = int(np.ceil(2.5 * radius))
-    for number, box in enumerate(find_objects(left), start=1):
-        piece = left[box] == number
-        base = piece & near[box]
-        if np.count_nonzero(base) < 1.8 * radius or not _is_tip(piece, near[box], radius):
-            continue
-        rows, columns = np.nonzero(base)
-        row, column = round(rows.mean()) + box[0].start, round(columns.mean()) + box[1].start
-        around = inner[max(0, row - reach) : row + reach + 1, max(0, column - reach) : column + reach + 1]
-        if around.max() < 1.9 * radius:
-            opened[box] |= piece
-
-
-def _is_tip(piece: Mask, near: Mask, radius: float) -> bool:
-    """A tip is widest where it joins the body and narrows from there; a hook or wire runs on at one width."""
-    rows, columns = np.nonzero(piece)
-    area = len(rows)
-    if area < 6:
-        return True
-    base = piece & near
-    root = np.count_nonzero(base) / 2.0
-    if root < 1.0:
-        return False
-    by, bx = np.nonzero(base)
-    reach = float(np.hypot(rows - by.mean(), columns - bx.mean()).max())
-    if reach < 1.2 * radius:
-        return True
-    # a triangle's area is half of width x reach; a long thin thing has far less for its reach than its root promises
-    return bool(root > 0.9 * radius and area > 0.3 * root * reach and reach < 6.0 * radius)
-
-
-def _at_half_level(outline: Array, away: Array, inside: Mask) -> Array:
-    """Move outline points along their normals to where the edge is half-way between inside and outside."""
+    colour : (h, w, 3), in which light mixes straight. Points drawn by hand stay. Also the share of it that is faint.
+    """
     from scipy.ndimage import map_coordinates, median_filter
 
     tangent = np.roll(outline, -2, axis=0) - np.roll(outline, 2, axis=0)
@@ -171,89 +75,191 @@ def _at_half_level(outline: Array, away: Array, inside: Mask) -> Array:
     area = 0.5 * float(np.sum(outline[:, 0] * np.roll(outline[:, 1], -1) - outline[:, 1] * np.roll(outline[:, 0], -1)))
     if area < 0:
         normal = -normal  # outward
-    steps = np.arange(-5.0, 5.01, 0.25)
+    steps = np.arange(-reach, reach + 0.01, 0.5)
     places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
-    along = map_coordinates(away, [places[..., 1], places[..., 0]], order=1, mode="nearest")
-    within = np.median(along[:, steps <= -2.5], axis=1)
-    without = np.median(along[:, steps >= 2.5], axis=1)
-    rise = within - without
-    level = 0.5 * (within + without)
-    sound = rise > 0.35 * np.median(rise)
+    at = [places[..., 1], places[..., 0]]
+    mixed = np.stack([map_coordinates(colour[..., c], at, order=1, mode="nearest") for c in range(3)], axis=-1)
+    within = np.median(mixed[:, steps <= -0.5 * reach], axis=1)
+    without = np.median(mixed[:, steps >= 0.5 * reach], axis=1)
+    way = within - without
+    rise = np.linalg.norm(way, axis=1)
+    # how much of the inside's colour there is: 1 inside, 0 outside
+    along = np.einsum("nsc,nc->ns", mixed - without[:, None, :], way) / np.maximum(rise**2, 1e-9)[:, None]
     beyond = map_coordinates(inside.astype(float), [places[:, -1, 1], places[:, -1, 0]], order=0, mode="nearest")
-    sound &= beyond < 0.5
-    crossed = (along[:, :-1] >= level[:, None]) & (along[:, 1:] < level[:, None])
-    middle = np.abs(steps[:-1] + 0.125)
-    best = np.argmin(np.where(crossed, middle[None, :], 99.0), axis=1)
-    sound &= crossed.any(axis=1)
+    crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
+    sound = (rise > LEAST_RISE) & (beyond < 0.5) & ~drawn & crossed.any(axis=1)
+    if reach <= NEAR_PX and (sound | drawn | (beyond >= 0.5)).mean() < SURE_SHARE:
+        raise BadPicture(UNCLEAR)
+    if not sound.any():
+        return outline, 0.0
+    wide = _edge_width(along[sound], steps)
+    if reach > NEAR_PX and wide > min(SOFTEST_PX, max(LEAST_SOFT_PX, SOFTEST_SHARE * thick)):
+        raise BadPicture(f"it is out of focus: its edge is {wide:.0f} pixels soft; take a sharper picture")
+    best = np.argmin(np.where(crossed, np.abs(steps[:-1] + 0.25)[None, :], 99.0), axis=1)
     row = np.arange(len(outline))
     one, two = along[row, best], along[row, best + 1]
-    move = steps[best] + 0.25 * (one - level) / np.maximum(one - two, 1e-9)
-    # a true edge rises by most of its height within a few pixels; the rim of a shadow, or of nothing, does not
-    crisp = (along[:, steps <= -2.0][:, -1] - along[:, steps >= 2.0][:, 0]) > CRISP_RISE * np.median(rise[sound])
-    if (crisp | (beyond >= 0.5)).mean() < CRISP_SHARE:
-        raise BadPicture(
-            "part of its edge cannot be told from the background or a shadow; use a background of another colour and "
-            "softer light"
-        )
+    move = steps[best] + 0.5 * (one - 0.5) / np.maximum(one - two, 1e-9)
     wrapped = np.flatnonzero(sound)
     move = np.interp(row, wrapped, move[wrapped], period=len(outline))
-    return outline + median_filter(move, 7, mode="wrap")[:, None] * normal
+    move[drawn] = 0.0
+    faint = float(np.mean(((rise < FAINT_RISE) | ~sound) & ~drawn & (beyond < 0.5)))
+    return np.asarray(outline + median_filter(move, 7, mode="wrap")[:, None] * normal), faint
 
 
-def find_silhouette(pixels: Array) -> Silhouette:
-    """Find the body in a picture (h, w, 4), 0 to 1. Raises BadPicture, with the reason, where it cannot be told apart."""
-    small, factor = _smaller(pixels)
+def _refuse_ragged(outline: Array, drawn: Mask) -> None:
+    """Refuse an outline that wanders from side to side: it follows the unrest of a shadow, not an edge."""
+    bend = np.roll(outline, RAGGED_SPAN, axis=0) - 2.0 * outline + np.roll(outline, -RAGGED_SPAN, axis=0)
+    if float(np.mean((np.linalg.norm(bend, axis=1) > RAGGED_PX) & ~drawn)) > RAGGED_SHARE:
+        raise BadPicture(UNCLEAR)
+
+
+def _edge_width(along: Array, steps: Array) -> float:
+    """Median distance, px, over which edges (n, steps) fall from 0.85 to 0.15 of their step."""
+    high, low = along[:, :4].mean(axis=1, keepdims=True), along[:, -4:].mean(axis=1, keepdims=True)
+    share = (along - low) / np.maximum(high - low, 1e-9)
+    return float(np.median(((share > 0.15) & (share < 0.85)).sum(axis=1)) * (steps[1] - steps[0]))
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """A round dab of the brush, in the picture's own pixels: what it covers is body, or is not."""
+
+    at: Place
+    radius: float
+    paint_in: bool
+
+
+def find_silhouette(
+    pixels: NDArray[Any] | Picture, ends: tuple[Place, Place] | None = None, beside: bool = False,
+    strokes: Sequence[Stroke] = (),
+) -> Silhouette:  # fmt: skip
+    """Find the body in a picture (h, w, 4), 0 to 1. Raises BadPicture, with the reason, where it cannot be told apart.
+
+    ends : the two clicked places of the known length, px. When they lie on the body they must be its ends; `beside` says
+    that they lie on something else, such as a ruler. strokes : touched up by hand, in order.
+    """
+    picture = pixels if isinstance(pixels, Picture) else smaller(pixels)
+    small, factor = np.asarray(picture.pixels, dtype=float), picture.factor
     if min(small.shape[:2]) < 60:
         raise BadPicture("the picture is smaller than 60 pixels; use a larger one")
-    if (small[..., 3] < 0.5).mean() > 0.05:
-        outline, contrast = _outlined(small[..., 3] * 100.0, 1.0, 50.0)
+
+    def scaled(at: Place, by: float = 1.0) -> Place:
+        return ((at[0] + 0.5) / factor / by - 0.5, (at[1] + 0.5) / factor / by - 0.5)
+
+    clicked = None if ends is None else Ends(scaled(ends[0]), scaled(ends[1]), beside)
+    clear = (small[..., 3] < 0.5).mean() > 0.05
+    colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
+    if clear:
+        away = small[..., 3] * 100.0
+        chosen = [Found(away, 1.0, 50.0, thing(away > 50.0, clicked), 1.0)]
     else:
+        coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
+        chosen = [_refined(small, found, k) for k, found in enumerate(measured(halved(small), coarse))]
+    refusal: BadPicture | None = None
+    for found in chosen:
         try:
-            away, unrest = difference(small)
-            outline, contrast = _outlined(away, unrest, sharpest(away, unrest))
-        except BadPicture as refusal:
-            try:
-                away, unrest = difference_but_shade(small)
-                outline, contrast = _outlined(away, unrest, sharpest(away, unrest))
-            except BadPicture:
-                raise refusal from None
-    return Silhouette((outline + 0.5) * factor - 0.5, pixels.shape[1], pixels.shape[0], contrast)
+            outline, contrast, doubts = _outlined(
+                found, colour, clicked, [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
+            )
+            break
+        except BadPicture as error:
+            refusal = refusal or error
+    else:
+        assert refusal is not None
+        raise refusal
+    if clicked is not None and not beside and not strokes:
+        _refuse_missed_ends(outline, clicked, factor)
+    return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
 
 
-def _outlined(away: Array, unrest: float, level: float) -> tuple[Array, float]:
+def _refined(small: Array, found: Found, number: int) -> Found:
+    """What was found at half size, at the working size: the measure there, and what lies above the level about it."""
+    from scipy.ndimage import binary_dilation, gaussian_filter
+
+    plain, unrest = difference(small)
+    away = plain if found.away is not None and number == 0 and found.plain else difference_but_shade(small)[0]
+    around = np.kron(binary_dilation(found.mask, iterations=2), np.ones((2, 2), dtype=bool))
+    full = np.zeros(away.shape, dtype=bool)
+    full[: around.shape[0], : around.shape[1]] = around
+    inside = full & (gaussian_filter(away, 1.2) > found.level)
+    return Found(away, unrest, found.level, inside, found.crisp, found.plain)
+
+
+def _refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:
+    """Refuse an outline that one of the clicked ends misses while the other, or the way between them, lies on it."""
+    from skimage.measure import points_in_poly
+
+    line = (np.asarray(ends.two) - ends.one) / ends.apart
+    sides = (outline - ends.one) @ np.array([-line[1], line[0]])
+    away = [float(np.linalg.norm(outline - np.asarray(end), axis=1).min()) for end in (ends.one, ends.two)]
+    near = [a <= NEAR_SHARE * ends.apart + 1.0 for a in away]
+    between = np.linspace(0.08, 0.92, 40)[:, None] * (np.asarray(ends.two) - ends.one) + ends.one
+    crosses = float(points_in_poly(between, outline).mean()) > 0.05
+    if all(near) and min(sides.max(), -sides.min()) < ONE_SIDED * max(sides.max(), -sides.min()):
+        raise BadPicture(
+            "what was found lies all to one side of the line between its ends, as a back does whose belly has the "
+            "background's colour; use another background, or touch it up with the brush"
+        )
+    if all(near) or not (any(near) or crosses):
+        return
+    raise BadPicture(
+        f"the outline found passes {max(away) * factor:.0f} pixels from an end that was clicked: part of the body cannot "
+        "be told from the background; use another background, touch it up with the brush, or click its two ends"
+    )
+
+
+def _outlined(
+    found: Found, colour: Array, ends: Ends | None, strokes: list[tuple[Place, float, bool]]
+) -> tuple[Array, float, tuple[str, ...]]:
     """Outline, in pixels of the working picture, and contrast of the body that stands out above a level."""
-    from scipy.ndimage import gaussian_filter
+    from scipy.ndimage import binary_fill_holes, gaussian_filter, label
     from skimage.measure import find_contours
 
-    inside = away > level
-    body = _body(inside)
-    _refuse_unsure(body, away, unrest, inside)
-    outline = max(find_contours(gaussian_filter(body.astype(float), 1.0), 0.5), key=len)[:, ::-1]
-    outline = _evenly(outline, min(1600, max(300, len(outline) // 2)))
-    return _at_half_level(outline, away, inside), float(np.median(away[body])) / unrest
+    inside = found.mask
+    kept = () if ends is None or ends.beside else (ends.one, ends.two)
+    body = without_thin(np.asarray(binary_fill_holes(inside)), kept)
+    drawn = np.zeros(body.shape, dtype=bool)
+    rows, columns = np.mgrid[0 : body.shape[0], 0 : body.shape[1]]
+    for (x, y), radius, paint_in in strokes:
+        dab = (columns - x) ** 2 + (rows - y) ** 2 <= radius * radius
+        body = body | dab if paint_in else body & ~dab
+        drawn |= dab
+    parts, count = label(body)
+    if count > 1:
+        body = parts == np.argmax(np.bincount(parts.ravel())[1:]) + 1
+    thick = _refuse_unsure(body, found, bool(kept))
+    outline = max(find_contours(gaussian_filter(body.astype(float), 0.7), 0.5), key=len)[:, ::-1]
+    outline = _evenly(outline, min(2400, max(300, len(outline) // 2)))
+    by_hand = drawn[np.clip(outline[:, 1].round().astype(int), 0, body.shape[0] - 1),
+                    np.clip(outline[:, 0].round().astype(int), 0, body.shape[1] - 1)]  # fmt: skip
+    # at the level the outline lies outside the edge's middle: it is brought near first, and then put on it
+    moved, faint = outline, 0.0
+    for reach in (min(FAR_PX, max(NEAR_PX, 0.3 * thick)), NEAR_PX):
+        moved, faint = _at_half_level(moved, colour, inside, by_hand, thick, reach)
+    _refuse_ragged(moved, by_hand)
+    doubts = [f"its edge is faint along {100 * faint:.0f} % of it: look there, and touch it up with the brush"]
+    contrast = float(np.median(found.away[body])) / found.unrest
+    return pointed(moved), contrast, tuple(doubts if faint > FAINT_SHARE else ())
 
 
-def _refuse_unsure(body: Mask, away: Array, unrest: float, inside: Mask) -> None:
-    share = float(body.mean())
-    if share < 0.004:
+def _refuse_unsure(body: Mask, found: Found, ends_known: bool) -> float:
+    """Refuse what is too small, runs out or hardly stands out; the body's thickness, px."""
+    if float(body.mean()) < 0.004:
         raise BadPicture("what stands out is too small; come closer or crop the picture")
-    edges = [body[0].any(), body[-1].any(), body[:, 0].any(), body[:, -1].any()]
-    if any(edges):
-        raise BadPicture("it runs out of the picture; leave room on every side")
+    if any((body[0].any(), body[-1].any(), body[:, 0].any(), body[:, -1].any())):
+        raise BadPicture(RUNS_OUT)
     thick, long = _thickness(body)
-    if thick < THINNEST * long:
+    if thick < (THINNEST_KNOWN if ends_known else THINNEST) * long:
         raise BadPicture(
             "only thin things stand out from it, such as hooks and line; use a background of another colour"
         )
-    contrast = float(np.median(away[body])) / unrest
+    contrast = float(np.median(found.away[body])) / found.unrest
     if contrast < LEAST_CONTRAST:
         raise BadPicture(
             f"it hardly stands out from the background ({contrast:.1f} times its unrest, {LEAST_CONTRAST:g} are needed); "
             "use a plain background of another colour"
         )
-    stray = float((inside & ~body).sum()) / float(body.sum())
-    if stray > 0.6:
-        raise BadPicture("the background is too busy; lay it on one plain colour")
+    return thick
 
 
 def _thickness(body: Mask) -> tuple[float, float]:

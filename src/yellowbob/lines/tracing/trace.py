@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.model import Design
 from yellowbob.design.shape import Lofted, OutlinePoint, Turned
 from yellowbob.design.starts import bare_design
@@ -15,6 +16,7 @@ from yellowbob.lines.tracing.silhouette import BadPicture, Silhouette
 
 Array = NDArray[np.float64]
 
+SHORTEST_MM = 2.0
 FIT_SHARE = 0.002
 """Error that a fit must hold, as a share of the length."""
 LEAN_SHARE = 0.04
@@ -43,8 +45,10 @@ def scale_of(known_mm: float, start: tuple[float, float], end: tuple[float, floa
     apart = float(np.hypot(end[0] - start[0], end[1] - start[1]))
     if apart < 2.0:
         raise BadPicture("the two places of the known length are the same; click its two ends")
-    if known_mm <= 0:
-        raise BadPicture("the known length must be more than nothing")
+    if not 0 < known_mm <= LONGEST_MM:
+        raise BadPicture(
+            f"a known length of {known_mm:g} mm cannot be; give more than nothing and at most {LONGEST_MM:g} mm"
+        )
     return known_mm / apart
 
 
@@ -99,9 +103,13 @@ def traced(
     axis = major_axis(side.outline) if along is None else np.asarray(along) / np.linalg.norm(along)
     outline = levelled(side.outline, mm_per_px, axis, nose)
     length = float(outline[:, 0].max())
+    if not SHORTEST_MM <= length <= LONGEST_MM:
+        raise BadPicture(f"the body comes out {length:.3g} mm long; is the known length right, and its unit?")
+    if error_mm is not None and not 0 < error_mm < length:
+        raise BadPicture(f"an error of {error_mm:g} mm is none that curves can hold; give 0.05 to 2 mm")
     bound = FIT_SHARE * length if error_mm is None else error_mm
-    x, top, bottom = edges_of(outline)
-    warnings = []
+    x, top, bottom = edges_of(outline, 480)
+    warnings = list(side.doubts)
     shape: Lofted | Turned
     if turned:
         middle = np.polyval(np.polyfit(x, (top + bottom) / 2, 1), x)
@@ -130,6 +138,8 @@ def traced(
         shape = Lofted(back=back.outline, belly=belly.outline, plan=not_negative(half.outline))
     if along is None and abs(np.degrees(np.arctan2(axis[1], axis[0]))) > 30:
         warnings.append("it lies more than 30° off level in the picture: check which end is the nose")
+    if error > 1.05 * bound:
+        warnings.append(f"the curves miss the outline by {error:.2f} mm, more than the {bound:.2f} mm asked")
     to_px = _back_to_picture(side.outline, outline)
     deep = float((top - bottom).max())
     return Trace(shape, length, deep, area_of(outline), error, points, tuple(warnings), outline, to_px)

@@ -5,120 +5,20 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from yellowbob.app.benches.lines.picture_view import PictureView
+from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import QuantityField
-from yellowbob.app.widgets.painter import paint_mark
-from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.tracing.silhouette import Silhouette, find_silhouette, read_picture
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
 
-
-class PictureView(QWidget):
-    """The picture, with the known length's two ends, the level line and the outline found over it."""
-
-    changed = Signal()
-    dropped = Signal(str)
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setAcceptDrops(True)
-        self.setMinimumHeight(240)
-        self.setAccessibleName("Picture to trace")
-        self.image: QImage | None = None
-        self.marks: list[tuple[float, float]] = []
-        self.level: list[tuple[float, float]] = []
-        self.levelling = False
-        self.outline: list[tuple[float, float]] = []
-        self._drag: tuple[list[tuple[float, float]], int] | None = None
-
-    def show_file(self, path: Path) -> None:
-        self.image = QImage(str(path))
-        self.marks, self.level, self.outline = [], [], []
-        self.changed.emit()
-        self.update()
-
-    def _frame(self) -> tuple[float, float, float]:
-        """(scale, left, top) of the picture in the widget."""
-        assert self.image is not None
-        scale = min(self.width() / self.image.width(), self.height() / self.image.height())
-        return scale, (self.width() - self.image.width() * scale) / 2, (self.height() - self.image.height() * scale) / 2
-
-    def to_widget(self, at: tuple[float, float]) -> QPointF:
-        scale, left, top = self._frame()
-        return QPointF(left + (at[0] + 0.5) * scale, top + (at[1] + 0.5) * scale)
-
-    def to_picture(self, at: QPointF) -> tuple[float, float]:
-        scale, left, top = self._frame()
-        return (at.x() - left) / scale - 0.5, (at.y() - top) / scale - 0.5
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self.image is None:
-            return
-        for marks in (self.marks, self.level):
-            for number, mark in enumerate(marks):
-                if (self.to_widget(mark) - event.position()).manhattanLength() < 14:
-                    self._drag = (marks, number)
-                    return
-        marks = self.level if self.levelling else self.marks
-        if len(marks) == 2:
-            marks.clear()
-        marks.append(self.to_picture(event.position()))
-        self.changed.emit()
-        self.update()
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._drag is not None:
-            marks, number = self._drag
-            marks[number] = self.to_picture(event.position())
-            self.update()
-
-    def mouseReleaseEvent(self, _: QMouseEvent) -> None:
-        if self._drag is not None:
-            self._drag = None
-            self.changed.emit()
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if event.mimeData().hasUrls():
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        self.dropped.emit(event.mimeData().urls()[0].toLocalFile())
-
-    def paintEvent(self, _: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.fillRect(self.rect(), colour(Look.now.card))
-        painter.setPen(QPen(colour(Look.now.line), 1))
-        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
-        if self.image is None:
-            painter.setFont(font(12))
-            painter.setPen(colour(Look.now.soft))
-            painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignCenter, "Open or drop a photo or drawing on a plain background."
-            )
-            return
-        scale, left, top = self._frame()
-        painter.drawImage(QRectF(left, top, self.image.width() * scale, self.image.height() * scale), self.image)
-        if self.outline:
-            painter.setPen(QPen(colour(Look.now.card), 4))
-            shape = QPolygonF([self.to_widget(p) for p in self.outline])
-            painter.drawPolygon(shape)
-            painter.setPen(QPen(colour(Look.now.water_ink), 2))
-            painter.drawPolygon(shape)
-        for marks, style in ((self.marks, Qt.PenStyle.SolidLine), (self.level, Qt.PenStyle.DashLine)):
-            if len(marks) == 2:
-                painter.setPen(QPen(colour(Look.now.ink), 1.6, style))
-                painter.drawLine(self.to_widget(marks[0]), self.to_widget(marks[1]))
-            for mark in marks:
-                paint_mark(painter, self.to_widget(mark), True)
+BRUSHES = {"off": "", "paint in": "in", "paint out": "out"}
 
 
 class TracePage(QWidget):
@@ -145,6 +45,9 @@ class TracePage(QWidget):
         self.level = QCheckBox("set level")
         self.level.setAccessibleName("Click a line that lies level")
         self.level.toggled.connect(self._levelling)
+        self.beside = QCheckBox("length is on a ruler")
+        self.beside.setAccessibleName("The known length lies on a ruler, not on the body")
+        self.brush = Choice("Brush", list(BRUSHES), self._take_brush)
         self.words = QLabel("1  Open a picture")
         self.words.setWordWrap(True)
         self.words.setAccessibleName("What tracing says")
@@ -158,14 +61,26 @@ class TracePage(QWidget):
         ):  # fmt: skip
             line.addWidget(one)
         line.addStretch(1)
+        touch = QHBoxLayout()
+        tools: tuple[QWidget, ...] = (
+            self.beside, QLabel("brush"), self.brush, button("Back a dab", self.picture.take_back),
+            button("Redo a dab", self.picture.bring_back),
+        )  # fmt: skip
+        for tool in tools:
+            touch.addWidget(tool)
+        touch.addStretch(1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(line)
+        column.addLayout(touch)
         column.addWidget(self.words)
         column.addWidget(self.picture, 1)
         self.picture.changed.connect(self._step)
         self.picture.dropped.connect(lambda name: self.open(Path(name)))
         self._step()
+
+    def _take_brush(self, what: str) -> None:
+        self.picture.brush = BRUSHES[what]
 
     def _levelling(self, on: bool) -> None:
         self.picture.levelling = on
@@ -210,22 +125,25 @@ class TracePage(QWidget):
             self.words.setText("3  Find the outline. Set level first if the body does not lie along its own axis.")
 
     def find_outline(self) -> None:
-        """Separate, scale, level and fit; a refusal says why and leaves everything as it is."""
+        """Separate, scale, level and fit, off the interface's thread; a refusal says why and leaves everything as it is."""
         if self.path is None:
             return
         self.known.take()
-        try:
-            scale = scale_of(self.known.value or 0.0, self.picture.marks[0], self.picture.marks[1])
-            side = find_silhouette(read_picture(self.path))
-            along = None
-            if len(self.picture.level) == 2:
-                (ax, ay), (bx, by) = sorted(self.picture.level)
-                along = np.array([bx - ax, by - ay])
-            nose = "right" if self.nose_right.isChecked() else "left"
-            found = traced(side, scale, self.turned.isChecked(), self.plan, along, nose)
-        except YellowBobError as error:
-            self.words.setText(f"! {error}")
-            return
+        path, marks, level = self.path, tuple(self.picture.marks), sorted(self.picture.level)
+        known, beside, strokes = self.known.value or 0.0, self.beside.isChecked(), tuple(self.picture.strokes)
+        nose, turned, plan = "right" if self.nose_right.isChecked() else "left", self.turned.isChecked(), self.plan
+        along = np.subtract(level[1], level[0]) if len(level) == 2 else None
+
+        def work(_: Told) -> tuple[Silhouette, Trace]:
+            scale = scale_of(known, marks[0], marks[1])
+            side = find_silhouette(read_picture(path), (marks[0], marks[1]), beside, strokes)
+            return side, traced(side, scale, turned, plan, along, nose)
+
+        self.words.setText("Looking for the outline.")
+        self.session.tasks.start("trace", work, self._found, lambda words: self.words.setText(f"! {words}"))
+
+    def _found(self, both: tuple[Silhouette, Trace]) -> None:
+        side, found = both
         self.side, self.trace = side, found
         self.picture.outline = [(float(x), float(y)) for x, y in side.outline]
         said = (

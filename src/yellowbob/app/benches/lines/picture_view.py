@@ -1,0 +1,159 @@
+"""The picture that is traced: its marks, the brush's dabs, and the outline found over it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from yellowbob.app.widgets.painter import paint_mark
+from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.lines.tracing.silhouette import Stroke
+
+BRUSH_PX = 12.0
+"""The brush's radius on the screen."""
+
+
+class PictureView(QWidget):
+    """The picture, with the known length's two ends, the level line and the outline found over it."""
+
+    changed = Signal()
+    dropped = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAcceptDrops(True)
+        self.setMinimumHeight(240)
+        self.setAccessibleName("Picture to trace")
+        self.image: QImage | None = None
+        self.marks: list[tuple[float, float]] = []
+        self.level: list[tuple[float, float]] = []
+        self.levelling = False
+        self.outline: list[tuple[float, float]] = []
+        self.strokes: list[Stroke] = []
+        self.undone: list[Stroke] = []
+        self.brush = ""
+        """what the brush does: `in`, `out`, or nothing"""
+        self._drag: tuple[list[tuple[float, float]], int] | None = None
+
+    def show_file(self, path: Path) -> None:
+        self.image = QImage(str(path))
+        self.marks, self.level, self.outline = [], [], []
+        self.strokes, self.undone = [], []
+        self.changed.emit()
+        self.update()
+
+    def _frame(self) -> tuple[float, float, float]:
+        """(scale, left, top) of the picture in the widget."""
+        assert self.image is not None
+        scale = min(self.width() / self.image.width(), self.height() / self.image.height())
+        return scale, (self.width() - self.image.width() * scale) / 2, (self.height() - self.image.height() * scale) / 2
+
+    def to_widget(self, at: tuple[float, float]) -> QPointF:
+        scale, left, top = self._frame()
+        return QPointF(left + (at[0] + 0.5) * scale, top + (at[1] + 0.5) * scale)
+
+    def to_picture(self, at: QPointF) -> tuple[float, float]:
+        scale, left, top = self._frame()
+        return (at.x() - left) / scale - 0.5, (at.y() - top) / scale - 0.5
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self.image is None:
+            return
+        if self.brush:
+            self._dab(event.position())
+            return
+        for marks in (self.marks, self.level):
+            for number, mark in enumerate(marks):
+                if (self.to_widget(mark) - event.position()).manhattanLength() < 14:
+                    self._drag = (marks, number)
+                    return
+        marks = self.level if self.levelling else self.marks
+        if len(marks) == 2:
+            marks.clear()
+        marks.append(self.to_picture(event.position()))
+        self.changed.emit()
+        self.update()
+
+    def _dab(self, at: QPointF) -> None:
+        """Paint the brush's round in or out, a step apart at least from the last dab."""
+        scale, _, _ = self._frame()
+        radius = BRUSH_PX / scale
+        place = self.to_picture(at)
+        if self.strokes and np.hypot(*np.subtract(place, self.strokes[-1].at)) < 0.4 * radius:
+            return
+        self.strokes.append(Stroke(place, radius, self.brush == "in"))
+        self.undone.clear()
+        self.update()
+
+    def take_back(self) -> None:
+        """Undo the last dab."""
+        if self.strokes:
+            self.undone.append(self.strokes.pop())
+            self.update()
+
+    def bring_back(self) -> None:
+        """Redo it."""
+        if self.undone:
+            self.strokes.append(self.undone.pop())
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.brush and self.image is not None and event.buttons():
+            self._dab(event.position())
+            return
+        if self._drag is not None:
+            marks, number = self._drag
+            marks[number] = self.to_picture(event.position())
+            self.update()
+
+    def mouseReleaseEvent(self, _: QMouseEvent) -> None:
+        if self._drag is not None:
+            self._drag = None
+            self.changed.emit()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.dropped.emit(event.mimeData().urls()[0].toLocalFile())
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.fillRect(self.rect(), colour(Look.now.card))
+        painter.setPen(QPen(colour(Look.now.line), 1))
+        painter.drawRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5))
+        if self.image is None:
+            painter.setFont(font(12))
+            painter.setPen(colour(Look.now.soft))
+            painter.drawText(
+                self.rect(), Qt.AlignmentFlag.AlignCenter, "Open or drop a photo or drawing on a plain background."
+            )
+            return
+        scale, left, top = self._frame()
+        painter.drawImage(QRectF(left, top, self.image.width() * scale, self.image.height() * scale), self.image)
+        if self.outline:
+            painter.setPen(QPen(colour(Look.now.card), 4))
+            shape = QPolygonF([self.to_widget(p) for p in self.outline])
+            painter.drawPolygon(shape)
+            painter.setPen(QPen(colour(Look.now.water_ink), 2))
+            painter.drawPolygon(shape)
+        for stroke in self.strokes:
+            tint = colour(Look.now.water_deep if stroke.paint_in else Look.now.bad)
+            tint.setAlpha(90)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(tint)
+            painter.drawEllipse(self.to_widget(stroke.at), stroke.radius * scale, stroke.radius * scale)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+        for marks, style in ((self.marks, Qt.PenStyle.SolidLine), (self.level, Qt.PenStyle.DashLine)):
+            if len(marks) == 2:
+                painter.setPen(QPen(colour(Look.now.ink), 1.6, style))
+                painter.drawLine(self.to_widget(marks[0]), self.to_widget(marks[1]))
+            for mark in marks:
+                paint_mark(painter, self.to_widget(mark), True)

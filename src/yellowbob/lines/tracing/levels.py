@@ -1,0 +1,252 @@
+"""How far a colour must be from the background's to be the body's: the lowest level whose outline is crisp all round.
+
+A soft shadow makes a soft outline, so the level rises until it is left out; a pale belly on paper makes a weak outline but a
+crisp one, so it is kept. Two measures are asked: plain difference of colour, and difference but for shade, to which
+a shadow is nothing. Where they disagree about a part, and nothing tells paint from shadow there, the picture is refused.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.lines.tracing.background import BadPicture, difference, difference_but_shade
+
+Array = NDArray[np.float64]
+Mask = NDArray[np.bool_]
+Place = tuple[float, float]
+
+LEVELS = 16
+LEAST_SHARE = 0.003
+"""Of the picture, that a body takes."""
+CRISP_SHARE = 0.93
+LOOK_PX = 12
+"""How far to each side of an outline it is looked what it parts."""
+CRISP_DROP = 0.45
+"""Share of the step across an outline that falls within two pixels to each side, where it is an edge and no gradient."""
+SOFT_SHARE = 0.12
+"""A part that fewer of its rim ends sharply than this is shadow."""
+RUNS_OUT = "it runs out of the picture; leave room on every side"
+UNCLEAR = (
+    "part of its edge cannot be told from the background or a shadow; use a background of another colour and softer "
+    "light"
+)
+RIM_SHARE = 0.1
+AGREE = 0.012
+"""Two measures agree where their areas differ by less."""
+NEAR_SHARE = 0.012
+"""A clicked end lies on an outline that passes so near, by the length between the ends."""
+BEYOND_SHARE = 0.1
+"""What runs on further than this past both clicks was clicked along its way, not at its ends: a ruler."""
+TWO_LARGE = 0.35
+BAR_FILL = 0.965
+"""A thing that fills its own box, laid along it, like this is a straight bar."""
+
+
+class Misclicked(BadPicture):
+    """The clicks cannot mean what they say, at whatever level."""
+
+
+@dataclass(frozen=True, eq=False)
+class Found:
+    """A measure (h, w) of how far each pixel is from the background, its unrest, the level taken and what lies above it."""
+
+    away: Array
+    unrest: float
+    level: float
+    mask: Mask
+    crisp: float
+    plain: bool = True
+    """by plain difference of colour, not the one blind to shade"""
+
+
+@dataclass(frozen=True)
+class Ends:
+    """The two clicked places in pixels of the working picture, and whether they lie on something beside the body."""
+
+    one: Place
+    two: Place
+    beside: bool = False
+
+    @property
+    def apart(self) -> float:
+        """Distance between the two, px."""
+        return float(np.hypot(self.two[0] - self.one[0], self.two[1] - self.one[1]))
+
+
+def halved(pixels: Array) -> Array:
+    """Every two by two pixels as one."""
+    high, wide = pixels.shape[0] // 2 * 2, pixels.shape[1] // 2 * 2
+    p = pixels[:high, :wide]
+    return np.asarray(0.25 * (p[::2, ::2] + p[1::2, ::2] + p[::2, 1::2] + p[1::2, 1::2]))
+
+
+def measured(pixels: Array, ends: Ends | None) -> list[Found]:
+    """What each measure finds, the better first. Raises BadPicture where none finds a crisp outline, or they disagree."""
+    from scipy.ndimage import distance_transform_edt
+
+    found, refusal = [], None
+    for measure in (difference, difference_but_shade):
+        try:
+            found.append(replace(_lowest_crisp(*measure(pixels), ends), plain=measure is difference))
+        except Misclicked:
+            raise
+        except BadPicture as error:
+            refusal = refusal or error
+    crisp = [f for f in found if f.crisp >= CRISP_SHARE]
+    if not crisp and found and _at_border(found[0].mask):
+        raise BadPicture(RUNS_OUT)
+    if not crisp:
+        raise refusal or BadPicture(UNCLEAR)
+    if len(found) == 1:
+        return found
+    plain, shade = found
+    thick = 2.0 * float(distance_transform_edt(crisp[-1].mask).max())
+    size = max(plain.mask.sum(), shade.mask.sum())
+    more, less = _solid(plain.mask & ~shade.mask, thick), _solid(shade.mask & ~plain.mask, thick)
+    if max(more, less) < AGREE * size:
+        return crisp
+    if more < AGREE * size and shade in crisp:
+        return [shade]
+    if shade in crisp and plain not in crisp:
+        # what shade is blind to: were it the body's, it would end as sharply as the body does
+        both = plain.mask | shade.mask
+        if crispness(plain.away, both, plain.unrest, plain.mask & ~shade.mask) < SOFT_SHARE:
+            return [shade]
+    raise BadPicture(
+        "part of it could be dark paint or a hard shadow, and cannot be told apart; use softer light, or a background of "
+        "another colour"
+    )
+
+
+def _at_border(mask: Mask) -> bool:
+    return bool(mask[:2].any() or mask[-2:].any() or mask[:, :2].any() or mask[:, -2:].any())
+
+
+def _solid(mask: Mask, thick: float) -> int:
+    """Pixels of a mask that are no mere rim and no wire: what stays when it is opened by a part of the body's thickness."""
+    from scipy.ndimage import distance_transform_edt
+
+    radius = max(2.0, RIM_SHARE * thick)
+    core = distance_transform_edt(mask) > radius
+    return int((distance_transform_edt(~core) <= radius).sum()) if core.any() else 0
+
+
+def _lowest_crisp(away: Array, unrest: float, ends: Ends | None) -> Found:
+    from scipy.ndimage import distance_transform_edt, gaussian_filter
+
+    calm = gaussian_filter(away, 0.8)
+    top = float(np.percentile(calm, 99.5))
+    start = max(2.0 * unrest, 1.6)
+    if top < 1.6 * start:
+        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
+    best: Found | None = None
+    refusal: BadPicture | None = None
+    thick = 0.0
+    for level in np.geomspace(start, 0.7 * top, LEVELS):
+        try:
+            mask = thing(calm > level, ends)
+        except Misclicked:
+            raise
+        except BadPicture as error:
+            refusal = error
+            continue
+        # as high as nothing of the body is lost by: so the outline comes near the middle of its edge
+        lost = 0 if best is None or best.crisp < CRISP_SHARE else _solid(best.mask & ~mask, thick)
+        if lost > 0.5 * AGREE * mask.sum():
+            break
+        crisp = crispness(calm, mask, unrest)
+        if best is None or (crisp > best.crisp if best.crisp < CRISP_SHARE else crisp >= CRISP_SHARE):
+            best = Found(away, unrest, float(level), mask, crisp)
+            thick = 2.0 * float(distance_transform_edt(mask).max())
+    if best is None:
+        raise refusal or BadPicture("nothing in it stands out from the background; use a background of another colour")
+    return best
+
+
+def crispness(away: Array, mask: Mask, unrest: float, only: Mask | None = None) -> float:
+    """Share of a mask's rim at which the measure falls steeply, and well above its unrest, from inside to outside.
+
+    only : of the rim there; 0 where there is none.
+    """
+    from scipy.ndimage import binary_erosion, gaussian_filter, map_coordinates
+
+    rim = mask & ~binary_erosion(mask)
+    rows, columns = np.nonzero(rim if only is None else rim & only)
+    if not len(rows):
+        return 0.0
+    if len(rows) > 3000:
+        pick = np.linspace(0, len(rows) - 1, 3000).astype(int)
+        rows, columns = rows[pick], columns[pick]
+    soft = gaussian_filter(mask.astype(float), 2.0)
+    gy, gx = np.gradient(soft)
+    normal = -np.stack([gy[rows, columns], gx[rows, columns]], axis=1)
+    normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
+    steps = np.arange(-float(LOOK_PX), LOOK_PX + 1.0)
+    places = np.stack([rows, columns], axis=1)[:, None, :] + steps[None, :, None] * normal[:, None, :]
+    along = map_coordinates(away, [places[..., 0], places[..., 1]], order=1, mode="nearest")
+    # a thin part has no inside so deep: what counts is the highest on the way there
+    rise = along[:, steps <= -2.0].max(axis=1) - along[:, steps >= 0.6 * LOOK_PX].mean(axis=1)
+    near = np.flatnonzero(np.abs(steps) <= 2.0)
+    drop = np.max(along[:, near - 2] - along[:, near + 2], axis=1)
+    return float(np.mean((rise > 2.0 * unrest) & (drop > CRISP_DROP * rise)))
+
+
+def thing(inside: Mask, ends: Ends | None) -> Mask:
+    """The one thing that is meant, its holes filled: that at whose ends was clicked, else the largest. Raises BadPicture."""
+    from scipy.ndimage import binary_fill_holes, label
+
+    pieces, count = label(binary_fill_holes(inside))
+    if not count:
+        raise BadPicture("nothing in it stands out from the background; use a background of another colour")
+    sizes = np.bincount(pieces.ravel())
+    sizes[0] = 0
+    order = [int(n) for n in np.argsort(sizes)[::-1] if sizes[n] > LEAST_SHARE * inside.size]
+    if not order:
+        raise BadPicture("what stands out is too small; come closer or crop the picture")
+    if ends is not None:
+        clicked = [n for n in order if _touches(pieces, n, ends.one, ends) and _touches(pieces, n, ends.two, ends)]
+        for n in clicked:
+            others = [o for o in order if o != n]
+            if ends.beside or (others and _runs_on(pieces == n, ends)):
+                order = [o for o in order if o not in clicked]
+                break
+            if others and _is_bar(pieces == n):
+                raise Misclicked(
+                    "what was clicked is a straight bar with another thing beside it; if it is a ruler, say that the known "
+                    "length lies beside the body"
+                )
+            return np.asarray(pieces == n)
+        if not order:
+            raise BadPicture("there is only what was clicked in it; leave the body in the picture")
+    if len(order) > 1 and sizes[order[1]] > TWO_LARGE * sizes[order[0]]:
+        raise BadPicture("there are two large things in it; crop the picture to the one to trace")
+    return np.asarray(pieces == order[0])
+
+
+def _touches(pieces: NDArray[np.int32], number: int, at: Place, ends: Ends) -> bool:
+    reach = max(3.0, 1.5 * NEAR_SHARE * ends.apart)
+    column, row = at
+    top, left = max(0, int(row - reach)), max(0, int(column - reach))
+    window = pieces[top : int(row + reach) + 2, left : int(column + reach) + 2] == number
+    rows, columns = np.nonzero(window)
+    return bool(len(rows) and (np.hypot(rows + top - row, columns + left - column) <= reach).any())
+
+
+def _runs_on(mask: Mask, ends: Ends) -> bool:
+    """Whether a thing runs on past one of the clicks: it was clicked along its way."""
+    rows, columns = np.nonzero(mask)
+    way = np.array([ends.two[0] - ends.one[0], ends.two[1] - ends.one[1]]) / ends.apart
+    along = (columns - ends.one[0]) * way[0] + (rows - ends.one[1]) * way[1]
+    return bool(max(-along.min(), along.max() - ends.apart) > BEYOND_SHARE * ends.apart)
+
+
+def _is_bar(mask: Mask) -> bool:
+    rows, columns = np.nonzero(mask)
+    places = np.stack([rows, columns], axis=1).astype(float)
+    places -= places.mean(axis=0)
+    _, _, axes = np.linalg.svd(places[:: max(1, len(places) // 4000)], full_matrices=False)
+    across = places @ axes.T
+    return bool(len(rows) > BAR_FILL * np.prod(np.ptp(across, axis=0) + 1.0))

@@ -1,0 +1,71 @@
+"""Pointed ends of an outline, drawn on to where their edges meet: a mask loses a tip where it is a pixel or two thin."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+
+REACH_PX = 40.0
+WIDEST_PX = 14.0
+"""A tip is sought where the outline is no wider than this."""
+STRAIGHT = 0.35
+"""How far, px, the width may stray from a straight taper."""
+FURTHEST_PX = 6.0
+LEAST_RUN = 10
+HOLLOW = 0.12
+"""By how much, px, the taper's middle may bulge over a straight one: a rounded end bulges."""
+
+
+def pointed(outline: Array) -> Array:
+    """The outline (n, 2) with its two far ends, where they taper to a point, drawn on to it."""
+    centre = outline.mean(axis=0)
+    _, _, axes = np.linalg.svd(outline - centre, full_matrices=False)
+    for way in (axes[0], -axes[0]):
+        outline = _drawn_on(outline, way)
+    return outline
+
+
+def _drawn_on(outline: Array, way: Array) -> Array:
+    along, across = outline @ way, outline @ np.array([-way[1], way[0]])
+    tip = int(np.argmax(along))
+    count = len(outline)
+    order = (tip + np.arange(-count // 3, count // 3 + 1)) % count
+    back = along[tip] - along[order]
+    middle = count // 3 if count % 3 == 0 else len(order) // 2
+    middle = int(np.argmin(np.abs(order - tip)))
+    one, two = order[:middle][::-1], order[middle + 1 :]
+    depth = np.arange(2.0, REACH_PX, 1.0)
+    sides = []
+    for side in (one, two):
+        run = along[tip] - along[side]
+        if len(run) < 8 or run.max() < 8.0:
+            return outline
+        keep = np.maximum.accumulate(run) <= run + 1e-9
+        sides.append(np.interp(depth, run[keep], across[side][keep]))
+    width = np.abs(sides[0] - sides[1])
+    use = (width < WIDEST_PX) & (depth <= np.ptp(back))
+    use &= np.cumsum(~use & (depth > depth[np.argmax(use)])) == 0
+    if use.sum() < 6:
+        return outline
+    # the last pixels are rounded off: the taper is read behind them
+    read = use & (depth >= depth[use][0] + 3.0)
+    if read.sum() < LEAST_RUN:
+        return outline
+    bulge = np.polyfit(depth[read], width[read], 2)[0] * float(np.ptp(depth[read])) ** 2 / 4.0
+    slope, start = np.polyfit(depth[read], width[read], 1)
+    miss = float(np.abs(np.polyval((slope, start), depth[read]) - width[read]).max())
+    if slope < 0.04 or miss > STRAIGHT or abs(bulge) > HOLLOW:
+        return outline
+    beyond = start / slope
+    if not 0.3 < beyond < FURTHEST_PX:
+        return outline
+    lean = np.polyfit(depth[read], (sides[0][read] + sides[1][read]) / 2, 1)
+    place = way * (along[tip] + beyond) + np.array([-way[1], way[0]]) * np.polyval(lean, -beyond)
+    keep = np.ones(count, dtype=bool)
+    keep[order[(back < 3.0)]] = False
+    keep[tip] = True
+    out = outline.copy()
+    out[tip] = place
+    return out[keep]

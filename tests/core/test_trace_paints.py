@@ -1,0 +1,145 @@
+"""Tracing of painted bodies: within half a per cent of length and one of area, or refused; never wrong without a word."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from tests.pictures import GROUNDS, KINDS, PAINTS, Scene, scene
+from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
+from yellowbob.lines.tracing.trace import Trace, scale_of, traced
+
+
+def trace(made: Scene, angle_deg: float = 0.0, **more: object) -> Trace:
+    a, known = np.radians(angle_deg), made.known
+    side = find_silhouette(known.pixels, (known.nose, known.tail), **more)  # type: ignore[arg-type]
+    return traced(side, 1.0, False, along=np.array([np.cos(a), np.sin(a)]))
+
+
+def judged(made: Scene, angle_deg: float) -> str:
+    """`right`, `refused`, `doubted` (wrong, and it says what to look at) or `wrong`."""
+    try:
+        found = trace(made, angle_deg)
+    except BadPicture:
+        return "refused"
+    long = abs(found.length_mm / made.known.length_px - 1.0) < 0.005
+    area = abs(found.area_mm2 / made.known.area_px - 1.0) < 0.01
+    return "right" if long and area else "doubted" if found.warnings else "wrong"
+
+
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground"),
+    [("minnow", "plain brown", "paper"), ("minnow", "black and yellow", "slate"), ("fat", "bars", "slate"),
+     ("blunt", "back and belly", "blue"), ("stem", "plain red", "paper"), ("cigar", "red head", "slate")],
+)  # fmt: skip
+def test_painted_bodies_on_grounds_that_part_from_them_are_right(kind: str, paint: str, ground: str) -> None:
+    assert judged(scene(kind, paint, ground, noise=2.0), 0.0) == "right"
+
+
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground", "more"),
+    [("slim", "back and belly", "white", {"shadow": 0.3}), ("slim", "white", "white", {}),
+     ("minnow", "red head", "white", {}), ("fat", "dark back, pale belly", "paper", {}),
+     ("pointed", "plain brown", "paper", {"blur": 9.0}), ("slim", "silver", "slate", {"shadow": 0.3, "blur": 1.0})],
+)  # fmt: skip
+def test_what_cannot_be_told_from_its_ground_is_right_or_refused(
+    kind: str, paint: str, ground: str, more: dict[str, float]
+) -> None:
+    assert judged(scene(kind, paint, ground, **more), 0.0) in ("right", "refused")  # type: ignore[arg-type]
+
+
+def walk(every: int, seed: int) -> dict[str, int]:
+    """Silhouettes by paints by grounds, disturbed at random: how many came out how."""
+    rng, told = np.random.default_rng(seed), dict.fromkeys(("right", "refused", "doubted", "wrong"), 0)
+    cases = [(k, p, g) for k in KINDS for p in PAINTS for g in GROUNDS]
+    for kind, paint, ground in cases[int(rng.integers(every)) :: every]:
+        angle = float(rng.choice([0, 12, -17, 60, 90, 170]))
+        made = scene(
+            kind, paint, ground, px=int(rng.choice([700, 1000, 1300])), angle_deg=angle, noise=float(rng.uniform(1, 5)),
+            shadow=float(rng.choice([0, 0, 0.3])), blur=float(rng.choice([0, 0, 1, 4])), hooks=bool(rng.random() < 0.3),
+            ruler=bool(abs(angle) < 20 and rng.random() < 0.2), seed=int(rng.integers(1 << 30)),
+        )  # fmt: skip
+        told[judged(made, angle)] += 1
+    return told
+
+
+def test_a_clicked_stem_is_kept_to_its_end_and_hooks_are_not() -> None:
+    made = scene("stem", "plain red", "paper", hooks=True, noise=1.0)
+    assert trace(made).length_mm == pytest.approx(made.known.length_px, rel=0.005)
+
+
+def test_the_body_beside_a_ruler_is_traced_and_the_ruler_never() -> None:
+    made = scene("slim", "plain brown", "paper", ruler=True, noise=2.0)
+    found = trace(made)
+    assert found.area_mm2 == pytest.approx(made.known.area_px, rel=0.01)
+    wide, high = made.known.pixels.shape[1], made.known.pixels.shape[0]
+    y = (0.46 * high) + 0.335 * 0.9 * wide
+    ends = ((0.14 * wide, y), (0.86 * wide, y))
+    with pytest.raises(BadPicture, match="straight bar"):
+        find_silhouette(made.known.pixels, ends)
+    side = find_silhouette(made.known.pixels, ends, beside=True)
+    assert traced(side, 1.0, False).area_mm2 == pytest.approx(made.known.area_px, rel=0.012)
+
+
+def test_an_outline_that_misses_a_clicked_end_is_refused() -> None:
+    made = scene("cigar", "plain brown", "paper")
+    (x, y), tail = made.known.nose, made.known.tail
+    with pytest.raises(BadPicture, match="end that was clicked"):
+        find_silhouette(made.known.pixels, ((x + 0.15 * made.known.length_px, y), tail))
+
+
+def test_dabs_of_the_brush_are_body_or_are_not() -> None:
+    made = scene("cigar", "plain brown", "paper")
+    (x, y), area = made.known.nose, trace(made).area_mm2
+    at = ((x + made.known.tail[0]) / 2, y - 0.08 * made.known.length_px)
+    more = trace(made, strokes=(Stroke(at, 20.0, True),)).area_mm2
+    less = trace(made, strokes=(Stroke(at, 20.0, False),)).area_mm2
+    again = trace(made, strokes=(Stroke(at, 20.0, True), Stroke(at, 24.0, False))).area_mm2
+    assert less < area < more
+    assert again < area
+    assert more - area == pytest.approx(np.pi / 2 * 400, rel=0.5)
+
+
+@pytest.mark.parametrize("mode", ["I;16", "F", "L", "P"])
+def test_pictures_of_every_depth(mode: str, tmp_path: Path) -> None:
+    made = scene("cigar", "plain brown", "paper", px=800)
+    grey = (made.known.pixels[..., :3].mean(axis=2) * 255).astype(np.uint8)
+    file = tmp_path / ("p.tiff" if mode == "F" else "p.png")
+    if mode == "I;16":
+        Image.fromarray(grey.astype(np.uint16) * 257).save(file)
+    elif mode == "F":
+        Image.fromarray(grey.astype(np.float32) / 300.0).save(file)
+    else:
+        Image.fromarray(grey).convert(mode).save(file)
+    side = find_silhouette(read_picture(file), (made.known.nose, made.known.tail))
+    assert traced(side, 1.0, False).length_mm == pytest.approx(made.known.length_px, rel=0.005)
+
+
+def test_pictures_that_are_none_are_refused(tmp_path: Path) -> None:
+    Image.fromarray(np.full((90, 90), np.nan, np.float32)).save(tmp_path / "nan.tiff")
+    Image.fromarray(np.zeros((90, 90), np.float32)).save(tmp_path / "flat.tiff")
+    (tmp_path / "cut.png").write_bytes(b"\x89PNG\r\n\x1a\n0000")
+    for name in ("nan.tiff", "flat.tiff", "cut.png"):
+        with pytest.raises(BadPicture):
+            read_picture(tmp_path / name)
+
+
+def test_a_length_that_cannot_be_is_refused() -> None:
+    made = scene("cigar", "plain brown", "paper")
+    side = find_silhouette(made.known.pixels)
+    for known in (0.001, 0.0, -3.0, 1e6):
+        with pytest.raises(BadPicture):
+            traced(side, scale_of(known, made.known.nose, made.known.tail), False)
+    for error in (0.0, -1.0, 1e4):
+        with pytest.raises(BadPicture):
+            traced(side, 0.1, False, error_mm=error)
+
+
+@pytest.mark.parametrize("error", [0.05, 0.2])
+def test_the_error_asked_for_is_held_or_said(error: float) -> None:
+    made = scene("minnow", "plain brown", "paper")
+    found = traced(find_silhouette(made.known.pixels), 100.0 / made.known.length_px, False, error_mm=error)
+    assert found.fit_error_mm <= 1.05 * error or any("more than" in w for w in found.warnings)
