@@ -30,13 +30,15 @@ def test_it_gives_the_same_masses_and_rests(name: str) -> None:
         # its wall came out thinner than asked, by up to half: now it is as asked, so there is more material
         assert 0 < mass.mass_g / old["mass_g"] - 1 < 0.01
         return
-    assert of.buoyancy(study).hull_volume_ml == pytest.approx(old["hull_volume_ml"], rel=1e-9)
+    # an eye socket's floor lay a hair beside its depth; its volume is now exact
+    near = 5e-5 if any(cut.kind == "eye sockets" for cut in design.body.cuts) else 1e-9
+    assert of.buoyancy(study).hull_volume_ml == pytest.approx(old["hull_volume_ml"], rel=near)
     if name in TWICE:
         # what was taken twice is put back once: a little heavier, and by less than a thousandth
         assert 0 < mass.mass_g / old["mass_g"] - 1 < 1e-3
         return
-    assert mass.mass_g == pytest.approx(old["mass_g"], rel=1e-9)
-    assert mass.centre_mm == pytest.approx(old["cg_mm"], rel=1e-9, abs=1e-9)
+    assert mass.mass_g == pytest.approx(old["mass_g"], rel=near)
+    assert mass.centre_mm == pytest.approx(old["cg_mm"], rel=near, abs=1e-9)
     rests = of.rests(study)
     assert len(rests) == len(old["rests"])
     for rest, (pitch, roll, draft, neutral) in zip(rests, old["rests"], strict=True):

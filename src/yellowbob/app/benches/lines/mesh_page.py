@@ -27,7 +27,7 @@ from yellowbob.lines.shells import Inside, Solid
 Array = NDArray[np.float64]
 
 TRIANGLES = 3000
-HOLDS: dict[str, Inside | None] = {"ask me": None, "air": "air", "water": "water", "nothing: it is filled": "filled"}
+HOLDS: dict[str, Inside | None] = {"ask me": None, "air": "air", "water": "water", "filled": "filled"}
 """What a closed space inside can hold, as it is offered."""
 DEGREES_PER_PX = 0.5
 
@@ -163,7 +163,7 @@ class MeshPage(QWidget):
 
     def _refuse(self, words: str) -> None:
         self.bar.hide()
-        for way, shown in (("air", "air"), ("water", "water"), ("filled", "nothing: it is filled")):
+        for way, shown in (("air", "air"), ("water", "water"), ("filled", "filled")):
             words = words.replace(f"--inside {way}", f"'{shown}' above")
         self.words.setText(f"! {words}")
 
