@@ -12,7 +12,8 @@ import numpy as np
 import pytest
 from scipy.spatial import cKDTree
 
-from tests.core.test_fitout import HOOK, named, plain
+from tests.core.test_clearances import named
+from tests.core.test_fitout import HOOK, plain
 from yellowbob import checks
 from yellowbob.checks.registry import verdicts
 from yellowbob.design.model import Ballast, Bore, Design, Drilling, Fitting, Piece, Slug, replaced

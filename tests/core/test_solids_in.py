@@ -14,7 +14,7 @@ from yellowbob.design.files import read_design
 from yellowbob.ground.errors import BadMesh
 from yellowbob.lines.importing import closed_solid, read_solid
 from yellowbob.lines.orient import lighter
-from yellowbob.lines.shells import Solid
+from yellowbob.lines.shells import Inside, Solid
 from yellowbob.study import Study, of
 
 
@@ -28,9 +28,9 @@ def ball(radius: float, fine: int = 3, at: tuple[float, float, float] = (0, 0, 0
     return made
 
 
-def taken(*meshes: trimesh.Trimesh, inside: object = None) -> Solid:
+def taken(*meshes: trimesh.Trimesh, inside: Inside | None = None) -> Solid:
     both = trimesh.util.concatenate(meshes)
-    return closed_solid(np.array(both.vertices), np.array(both.faces), "part.stl", inside)  # type: ignore[arg-type]
+    return closed_solid(np.array(both.vertices), np.array(both.faces), "part.stl", inside)
 
 
 def inverted(mesh: trimesh.Trimesh) -> trimesh.Trimesh:

@@ -13,9 +13,9 @@ from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouet
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
 
 
-def trace(made: Scene, angle_deg: float = 0.0, **more: object) -> Trace:
+def trace(made: Scene, angle_deg: float = 0.0, strokes: tuple[Stroke, ...] = ()) -> Trace:
     a, known = np.radians(angle_deg), made.known
-    side = find_silhouette(known.pixels, (known.nose, known.tail), **more)  # type: ignore[arg-type]
+    side = find_silhouette(known.pixels, (known.nose, known.tail), strokes=strokes)
     return traced(side, 1.0, False, along=np.array([np.cos(a), np.sin(a)]))
 
 
@@ -40,15 +40,15 @@ def test_painted_bodies_on_grounds_that_part_from_them_are_right(kind: str, pain
 
 
 @pytest.mark.parametrize(
-    ("kind", "paint", "ground", "more"),
-    [("slim", "back and belly", "white", {"shadow": 0.3}), ("slim", "white", "white", {}),
-     ("minnow", "red head", "white", {}), ("fat", "dark back, pale belly", "paper", {}),
-     ("pointed", "plain brown", "paper", {"blur": 9.0}), ("slim", "silver", "slate", {"shadow": 0.3, "blur": 1.0})],
+    ("kind", "paint", "ground", "shadow", "blur"),
+    [("slim", "back and belly", "white", 0.3, 0.0), ("slim", "white", "white", 0.0, 0.0),
+     ("minnow", "red head", "white", 0.0, 0.0), ("fat", "dark back, pale belly", "paper", 0.0, 0.0),
+     ("pointed", "plain brown", "paper", 0.0, 9.0), ("slim", "silver", "slate", 0.3, 1.0)],
 )  # fmt: skip
 def test_what_cannot_be_told_from_its_ground_is_right_or_refused(
-    kind: str, paint: str, ground: str, more: dict[str, float]
+    kind: str, paint: str, ground: str, shadow: float, blur: float
 ) -> None:
-    assert judged(scene(kind, paint, ground, **more), 0.0) in ("right", "refused")  # type: ignore[arg-type]
+    assert judged(scene(kind, paint, ground, shadow=shadow, blur=blur), 0.0) in ("right", "refused")
 
 
 def walk(every: int, seed: int) -> dict[str, int]:

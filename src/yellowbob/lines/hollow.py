@@ -15,9 +15,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.model import Shell
-from yellowbob.ground.errors import NoHollow
+from yellowbob.ground.errors import BadShape, NoHollow
+from yellowbob.lines.edges import mesh_edges
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.nearest import count_crossings, grid_distances, nearest_places
+from yellowbob.lines.nearest import grid_distances, line_crossings, nearest_places
 from yellowbob.lines.solids import from_manifold, to_manifold
 
 Array = NDArray[np.float64]
@@ -89,9 +90,7 @@ def _inner(outer: Mesh, wall: float) -> Mesh | None:
     reach = wall + 2.0 * step
     away = np.full(shape, reach)
     grid_distances(corners, start, step, reach, away)
-    crossed = np.zeros(shape, dtype=np.int64)
-    count_crossings(corners, start, step, crossed)
-    inside = np.cumsum(crossed, axis=0) % 2 == 1
+    inside = _inside(corners, start, step, shape)
     field = np.where(inside, away, -away) - wall
     # a node on the surface itself would give triangles of no size
     field = np.where(np.abs(field) < 0.01 * step, np.where(field < 0.0, -0.01, 0.01) * step, field)
@@ -106,6 +105,26 @@ def _inner(outer: Mesh, wall: float) -> Mesh | None:
     middles = drawn.corners.mean(axis=1)
     short = float(np.average(near.distances(middles) - wall, weights=drawn.areas))
     return _moved(drawn, near, wall - min(max(short, 0.0), SAG_MM), step)
+
+
+def _inside(corners: Array, start: Array, step: float, shape: tuple[int, ...]) -> NDArray[np.bool_]:
+    """Which nodes of a grid lie inside a closed surface: an odd number of crossings before them on a line along x.
+
+    A line that goes through an edge, and so does not come out again, is moved aside by a hair and asked once more.
+    """
+    inside = np.zeros(shape, dtype=bool)
+    odd = np.ones(shape[1:], dtype=bool)
+    for shift in np.array([0.0, 1e-6, 2.3e-5]) * step:
+        line, at, _ = line_crossings(corners, start[1:] + shift, np.array([step, step]), (shape[1], shape[2]))
+        row = np.maximum(0, np.floor((at - start[0]) / step).astype(np.int64) + 1)
+        crossed = np.zeros((shape[0] + 1, shape[1] * shape[2]), dtype=np.int32)
+        np.add.at(crossed, (np.minimum(row, shape[0]), line), 1)
+        crossed = crossed.reshape(-1, *shape[1:])
+        inside[:, odd] = (np.cumsum(crossed[:-1], axis=0) % 2 == 1)[:, odd]
+        odd &= crossed.sum(axis=0) % 2 == 1
+        if not odd.any():
+            return inside
+    raise BadShape("it cannot be told what lies inside the body; mend its outline or mesh")
 
 
 def _moved(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
@@ -128,14 +147,14 @@ def _moved(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
 
 def _neighbours(faces: NDArray[np.int32]) -> NDArray[np.int64]:
     """(k, 2) the two faces at every edge of a closed surface."""
-    of_face = _edges(faces)[1].ravel()
+    of_face = mesh_edges(faces)[1].ravel()
     return np.asarray(np.argsort(of_face, kind="stable") // 3).reshape(-1, 2)
 
 
 def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
     """Edges whose middles come nearer to the outside than the wall are divided, and their middles put at it."""
     for _ in range(ROUNDS):
-        edges, of_face = _edges(mesh.faces)
+        edges, of_face = mesh_edges(mesh.faces)
         middles = mesh.vertices[edges].mean(axis=1)
         thin = np.flatnonzero(near.distances(middles) < wall - THIN_MM)
         if not len(thin):
@@ -145,13 +164,6 @@ def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh
         vertices = np.vstack([mesh.vertices, near.at_wall(middles[thin], wall, step)])
         mesh = Mesh(vertices, _divided(mesh.faces, number[of_face]))
     return mesh
-
-
-def _edges(faces: NDArray[np.int32]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """(k, 2) edges of faces (m, 3), and (m, 3) which of them runs from corner 0 to 1, 1 to 2 and 2 to 0."""
-    pairs = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]).astype(np.int64), axis=1)
-    edges, which = np.unique(pairs, axis=0, return_inverse=True)
-    return edges, which.reshape(3, -1).T
 
 
 def _divided(faces: NDArray[np.int32], middles: NDArray[np.int64]) -> NDArray[np.int32]:

@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 
 from yellowbob.design.base import LONGEST_MM
 from yellowbob.ground.errors import BadInput, BadMesh
-from yellowbob.lines.shells import MOST_CORNERS, Inside, Solid, edges_of, solid_of, without_doubles
+from yellowbob.lines.edges import MOST_CORNERS, mesh_edges
+from yellowbob.lines.shells import Inside, Solid, solid_of, without_doubles
 
 Array = NDArray[np.float64]
 
@@ -32,11 +33,8 @@ def _loaded(path: Path) -> Any:
 
 def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.integer[Any]]:
     """(k, 2) vertex pairs of edges that no neighbouring triangle runs back along, whichever way round it is wound."""
-    which, count = edges_of(faces)
-    _, first = np.unique(which, return_index=True)
-    side = first[count % 2 == 1]
-    row, corner = side % len(faces), side // len(faces)
-    return np.stack([faces[row, corner], faces[row, (corner + 1) % 3]], axis=1)
+    edges, of_face = mesh_edges(faces)
+    return edges[np.bincount(of_face.ravel()) % 2 == 1]
 
 
 def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Solid:

@@ -87,38 +87,6 @@ def grid_distances(corners: Array, low: Array, step: float, reach: float, out: A
 
 
 @compiled
-def count_crossings(corners: Array, low: Array, step: float, out: Ints) -> None:
-    """How often a line along x, from far before each grid node to it, crosses the mesh, added into `out` (nx, ny, nz).
-
-    Odd inside a closed mesh. No node may lie on a line through a corner: place the grid askew.
-    """
-    nx, ny, nz = out.shape
-    for k in range(corners.shape[0]):
-        t = corners[k]
-        ay, az, by, bz, cy, cz = t[0, 1], t[0, 2], t[1, 1], t[1, 2], t[2, 1], t[2, 2]
-        twice = (by - ay) * (cz - az) - (bz - az) * (cy - ay)
-        if twice == 0.0:
-            continue
-        j0 = max(0, math.ceil((min(ay, min(by, cy)) - low[1]) / step))
-        j1 = min(ny - 1, math.floor((max(ay, max(by, cy)) - low[1]) / step))
-        n0 = max(0, math.ceil((min(az, min(bz, cz)) - low[2]) / step))
-        n1 = min(nz - 1, math.floor((max(az, max(bz, cz)) - low[2]) / step))
-        for j in range(j0, j1 + 1):
-            y = low[1] + j * step
-            for n in range(n0, n1 + 1):
-                z = low[2] + n * step
-                u = ((by - y) * (cz - z) - (bz - z) * (cy - y)) / twice
-                v = ((cy - y) * (az - z) - (cz - z) * (ay - y)) / twice
-                w = 1.0 - u - v
-                if u < 0.0 or v < 0.0 or w < 0.0:
-                    continue
-                at = u * t[0, 0] + v * t[1, 0] + w * t[2, 0]
-                i = max(0, math.floor((at - low[0]) / step) + 1)
-                if i < nx:
-                    out[i, j, n] += 1
-
-
-@compiled
 def nearest_places(
     corners: Array, balls: Array, starts: Ints, rows: Ints, low: float, wide: float, reach: float, places: Array,
     out: Array,
@@ -146,9 +114,9 @@ def nearest_places(
 
 
 @compiled
-def _crossings_of_lines(
-    corners: Array, start: Array, step: Array, count: int, fill: bool, line: Ints, at: Array, sign: Ints
-) -> int:
+def _crossings(
+    corners: Array, start: Array, step: Array, count: Ints, fill: bool, line: Ints, at: Array, sign: Ints
+) -> int:  # fmt: skip
     found = 0
     for k in range(corners.shape[0]):
         t = corners[k]
@@ -157,9 +125,9 @@ def _crossings_of_lines(
         if twice == 0.0:
             continue
         j0 = max(0, math.ceil((min(ay, min(by, cy)) - start[0]) / step[0]))
-        j1 = min(count - 1, math.floor((max(ay, max(by, cy)) - start[0]) / step[0]))
+        j1 = min(count[0] - 1, math.floor((max(ay, max(by, cy)) - start[0]) / step[0]))
         n0 = max(0, math.ceil((min(az, min(bz, cz)) - start[1]) / step[1]))
-        n1 = min(count - 1, math.floor((max(az, max(bz, cz)) - start[1]) / step[1]))
+        n1 = min(count[1] - 1, math.floor((max(az, max(bz, cz)) - start[1]) / step[1]))
         for j in range(j0, j1 + 1):
             y = start[0] + j * step[0]
             for n in range(n0, n1 + 1):
@@ -170,7 +138,7 @@ def _crossings_of_lines(
                 if u < 0.0 or v < 0.0 or w < 0.0:
                     continue
                 if fill:
-                    line[found] = j * count + n
+                    line[found] = j * count[1] + n
                     at[found] = u * t[0, 0] + v * t[1, 0] + w * t[2, 0]
                     # going aft, a face whose normal looks forward is the way in
                     sign[found] = 1 if twice < 0.0 else -1
@@ -178,13 +146,14 @@ def _crossings_of_lines(
     return found
 
 
-def line_crossings(corners: Array, start: Array, step: Array, count: int) -> tuple[Ints, Array, Ints]:
-    """Where count x count lines along the first axis, at start + step·(j, n) of the other two, cross triangles (m, 3, 3).
+def line_crossings(corners: Array, start: Array, step: Array, count: tuple[int, int]) -> tuple[Ints, Array, Ints]:
+    """Where lines along the first axis, at start + step·(j, n) of the other two, cross triangles (m, 3, 3).
 
-    For each crossing the line's number (j·count + n), the place along it, and +1 for the way in, -1 for the way out.
+    count : how many j and n. For each crossing the line's number (j·count[1] + n), the place along it, and +1 for the way
+    in, -1 for the way out. A line through an edge or corner may count it twice or not at all.
     """
-    none = np.empty(0, np.int64)
-    size = _crossings_of_lines(corners, start, step, count, False, none, np.empty(0), none)
+    none, many = np.empty(0, np.int64), np.array(count, dtype=np.int64)
+    size = _crossings(corners, start, step, many, False, none, np.empty(0), none)
     line, at, sign = np.empty(size, np.int64), np.empty(size), np.empty(size, np.int64)
-    _crossings_of_lines(corners, start, step, count, True, line, at, sign)
+    _crossings(corners, start, step, many, True, line, at, sign)
     return line, at, sign

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadMesh
+from yellowbob.lines.edges import mesh_edges, packed
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.nearest import line_crossings
 from yellowbob.lines.solids import from_manifold, to_manifold, unite
@@ -18,7 +19,6 @@ Array = NDArray[np.float64]
 Faces = NDArray[np.integer[Any]]
 Inside = Literal["air", "water", "filled"]
 
-MOST_CORNERS = 2**21 - 1
 MOST_TOUCHING = 40_000
 SAME_ANGLE = 1e-6
 LINES = 96
@@ -44,28 +44,12 @@ def without_doubles(faces: Faces) -> tuple[Faces, int]:
     """Faces each once, and how many were taken out: those drawn twice, and pairs back to back, which enclose nothing."""
     turned = np.argmin(faces, axis=1)
     ring = np.take_along_axis(faces, (turned[:, None] + np.arange(3)) % 3, axis=1)
-    ring = ring[np.unique(_coded(ring), return_index=True)[1]]
-    _, which, count = np.unique(_coded(np.sort(ring, axis=1)), return_inverse=True, return_counts=True)
+    ring = ring[np.unique(packed(ring), return_index=True)[1]]
+    _, which, count = np.unique(packed(np.sort(ring, axis=1)), return_inverse=True, return_counts=True)
     kept = ring[(count != 2)[which]]
     if not len(kept):  # the whole surface is drawn both ways round: one of them
         kept = ring[np.unique(which, return_index=True)[1]]
     return kept, len(faces) - len(kept)
-
-
-def _coded(rows: Faces) -> NDArray[np.uint64]:
-    """One number for each row of corner numbers: they sort and compare far quicker than rows. Under 2 million corners."""
-    coded = rows[:, 0].astype(np.uint64)
-    for k in range(1, rows.shape[1]):
-        coded = (coded << np.uint64(21)) | rows[:, k].astype(np.uint64)
-    return coded
-
-
-def edges_of(faces: Faces) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Edges of faces (n, 3): for the 3n sides (0-1 of all faces, then 1-2, then 2-0) which edge each is, and of how many
-    sides each edge is one."""
-    sides = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
-    _, which, count = np.unique(_coded(sides), return_inverse=True, return_counts=True)
-    return which, count
 
 
 def _paired_around(
@@ -83,7 +67,7 @@ def _paired_around(
     for side in many.tolist():
         sides.setdefault(int(which[side]), []).append(side)
     for group in sides.values():
-        rows, corners = np.array(group) % len(faces), np.array(group) // len(faces)
+        rows, corners = np.divmod(np.array(group), 3)
         start, end, tip = (faces[rows, (corners + k) % 3] for k in range(3))
         a, b = min(int(start[0]), int(end[0])), max(int(start[0]), int(end[0]))
         edge = vertices[b] - vertices[a]
@@ -106,9 +90,11 @@ def shells_of(vertices: Array, faces: Faces, name: str) -> list[tuple[Mesh, bool
     """The closed shells, largest first, each outward, and whether it lay inward in the file. Raises BadMesh."""
     import trimesh
 
-    which, count = edges_of(faces)
+    _, of_face = mesh_edges(faces)
+    which = of_face.ravel()
+    count = np.bincount(which)
     order = np.argsort(which, kind="stable")
-    owner = np.tile(np.arange(len(faces)), 3)[order]
+    owner = order // 3
     paired = np.flatnonzero((count == 2)[which[order]])
     pairs = np.vstack([owner[paired].reshape(-1, 2), _paired_around(vertices, faces, which, count)])
     labels = trimesh.graph.connected_component_labels(pairs, node_count=len(faces))
@@ -119,7 +105,7 @@ def shells_of(vertices: Array, faces: Faces, name: str) -> list[tuple[Mesh, bool
         shell.remove_unreferenced_vertices()
         if not shell.is_watertight:  # every edge has two faces of this shell
             side = int(np.flatnonzero((count != 2)[which])[0])
-            row, corner = side % len(faces), side // len(faces)
+            row, corner = divmod(side, 3)
             at = vertices[[faces[row, corner], faces[row, (corner + 1) % 3]]].mean(axis=0)
             raise BadMesh(
                 f"{name}: more than two faces meet along an edge at x {at[0]:.2f}, y {at[1]:.2f}, z {at[2]:.2f} mm and "
@@ -146,13 +132,17 @@ def crossed(mesh: Mesh) -> tuple[float, Array]:
         low, high = mesh.bounds[:, axes]
         step = (high - low)[1:] / LINES
         start = low[1:] + step * np.array([0.4137, 0.5811])
-        line, at, sign = line_crossings(corners, start, step, LINES)
+        line, at, sign = line_crossings(corners, start, step, (LINES, LINES))
         order = np.lexsort((at, line))
         line, at, sign = line[order], at[order], sign[order]
-        depth = np.cumsum(sign)  # each line ends at 0 again
-        length = np.diff(at, append=at[-1:])
-        same = np.append(line[1:] == line[:-1], False)
-        length = np.where(same, length, 0.0)
+        first = np.flatnonzero(np.diff(line, prepend=-1))
+        run = np.cumsum(sign)
+        before = np.concatenate([[0], run])[first]
+        many = np.diff(first, append=len(line))
+        depth = run - np.repeat(before, many)
+        # a line through an edge counts it twice or not at all: what does not come out again tells nothing
+        sound = np.repeat(depth[first + many - 1] == 0, many)
+        length = np.where(sound & (np.diff(line, append=-1) == 0), np.diff(at, append=0.0), 0.0)
         inside += float(length[depth != 0].sum())
         bad = np.where((depth != 0) & (depth != 1), length, 0.0)
         wrong += float(bad.sum())
@@ -187,13 +177,13 @@ def solid_of(vertices: Array, faces: Faces, name: str, inside: Inside | None) ->
                 "inside cannot be told; mend it in CAD and export it again"
             )
     outers: list[manifold3d.Manifold] = []
-    inner: list[tuple[manifold3d.Manifold, bool]] = []
+    inner: list[manifold3d.Manifold] = []
     overlapping = turned = 0
     for shell, inward in shells:
         solid = to_manifold(shell, name)
         shared = [(solid ^ other).volume() / solid.volume() for other in outers]
         if any(s > 1.0 - TOUCH_SHARE for s in shared):
-            inner.append((solid, inward))
+            inner.append(solid)
             continue
         overlapping += any(s > TOUCH_SHARE for s in shared)
         turned += inward and bool(outers)
@@ -217,10 +207,10 @@ def solid_of(vertices: Array, faces: Faces, name: str, inside: Inside | None) ->
     return Solid(outer, cavity, (*notes, f"a closed space of {cavity.volume_mm3 / 1000:.2f} mL holds {inside}"))
 
 
-def _cavity(inner: list[tuple[manifold3d.Manifold, bool]]) -> Mesh | None:
+def _cavity(inner: list[manifold3d.Manifold]) -> Mesh | None:
     """The space of all inner shells; what lies inside one of them again is solid."""
     space: manifold3d.Manifold | None = None
-    for solid, _ in inner:  # from the largest to the smallest
+    for solid in inner:  # from the largest to the smallest
         if space is None:
             space = solid
         elif (space ^ solid).volume() > (1.0 - TOUCH_SHARE) * solid.volume():

@@ -154,7 +154,7 @@ def find_silhouette(
         chosen = [Found(away, 1.0, 50.0, thing(away > 50.0, clicked), 1.0)]
     else:
         coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
-        chosen = [_refined(small, found, k) for k, found in enumerate(measured(halved(small), coarse))]
+        chosen = [_refined(small, found) for found in measured(halved(small), coarse)]
     refusal: BadPicture | None = None
     for found in chosen:
         try:
@@ -172,12 +172,11 @@ def find_silhouette(
     return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
 
 
-def _refined(small: Array, found: Found, number: int) -> Found:
+def _refined(small: Array, found: Found) -> Found:
     """What was found at half size, at the working size: the measure there, and what lies above the level about it."""
     from scipy.ndimage import binary_dilation, gaussian_filter
 
-    plain, unrest = difference(small)
-    away = plain if found.away is not None and number == 0 and found.plain else difference_but_shade(small)[0]
+    away, unrest = (difference if found.plain else difference_but_shade)(small)
     around = np.kron(binary_dilation(found.mask, iterations=2), np.ones((2, 2), dtype=bool))
     full = np.zeros(away.shape, dtype=bool)
     full[: around.shape[0], : around.shape[1]] = around

@@ -31,10 +31,9 @@ def _drawn_on(outline: Array, way: Array) -> Array:
     along, across = outline @ way, outline @ np.array([-way[1], way[0]])
     tip = int(np.argmax(along))
     count = len(outline)
-    order = (tip + np.arange(-count // 3, count // 3 + 1)) % count
+    middle = count // 3
+    order = (tip + np.arange(-middle, middle + 1)) % count
     back = along[tip] - along[order]
-    middle = count // 3 if count % 3 == 0 else len(order) // 2
-    middle = int(np.argmin(np.abs(order - tip)))
     one, two = order[:middle][::-1], order[middle + 1 :]
     depth = np.arange(2.0, REACH_PX, 1.0)
     sides = []
