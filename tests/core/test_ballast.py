@@ -14,7 +14,7 @@ from yellowbob.ballast.locus import KeepOut, Room, locus_of, two_holes
 from yellowbob.ballast.nearest import to_stretch, to_triangles
 from yellowbob.ballast.pose import Pose, back_over, metal_g, pose_it, rod_radius_mm
 from yellowbob.design.files import read_design, write_design
-from yellowbob.design.model import Ballast, Design, Slug, replaced
+from yellowbob.design.model import Ballast, Brief, Design, Slug, replaced
 from yellowbob.ground.errors import BadInput, NoRest
 from yellowbob.lines.rays import inside
 from yellowbob.shelf.items import BallastStock
@@ -282,8 +282,19 @@ def test_tilt_alone_takes_the_briefs_mass(popper: Design) -> None:
     pose = default_pose(popper, Study(popper), 0.4)
     assert popper.brief.mass_g is not None
     assert pose.mass_g == (popper.brief.mass_g.least + popper.brief.mass_g.most) / 2
+    loaded = popper.but(brief=Brief())
+    assert default_pose(loaded, Study(loaded), 0.0).mass_g == pytest.approx(of.slip(Study(loaded)).finished.mass_g)
+    # with nothing in it yet, the answer is not nothing: the lightest mass at which the wood has room on the line
     plain = bait()
-    assert default_pose(plain, Study(plain), 0.0).mass_g == pytest.approx(of.slip(Study(plain)).finished.mass_g)
+    assert not plain.ballast
+    pose = default_pose(plain, Study(plain), 0.1)
+    work = ballasting(plain, pose)
+    assert work.locus.feasible and work.posed.ballast_g > 0.1
+    lighter = ballasting(plain, Pose(0.1, mass_g=of.slip(Study(plain)).finished.mass_g + work.posed.ballast_g / 3))
+    assert work.locus.best is not None
+    assert lighter.locus.best is None or (
+        lighter.locus.best.high_mm - lighter.locus.best.low_mm < work.locus.best.high_mm - work.locus.best.low_mm + 0.5
+    )
 
 
 def test_room_knows_seats_hollows_and_eyes() -> None:

@@ -13,9 +13,9 @@ from tests.core.test_fitout import HOOK, plain
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, Drilling, Fitting, Wire, replaced
 from yellowbob.fitout.clearances import Clearance, drum_of, fitting_clearances, free_arc, hook_reach, ticker_reach
-from yellowbob.fitout.in_wood import wall_mm
 from yellowbob.lines import distances as gap
 from yellowbob.lines.drill import place_hole
+from yellowbob.lines.hole_walls import wall_mm
 from yellowbob.study import Study, of
 
 

@@ -29,7 +29,8 @@ CASES: list[list[str]] = [
     ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
     ["redraw", SALLOW, "-o", "OUT3.ybob"],
     ["rescale", SALLOW, "--factor", "1.2", "-o", "OUT.ybob"], ["export", SALLOW, "--to", "OUT.svg"],
-    ["sheet", SALLOW, "-o", "OUT.pdf"], ["outlines", "OUT.svg", "-o", "OUT2.ybob"],
+    ["sheet", SALLOW, "-o", "OUT.pdf"], ["fit", SALLOW, "treble, size 6", "--at", "40,0,-8", "-o", "OUT4.ybob"],
+    ["outlines", "OUT.svg", "-o", "OUT2.ybob"],
 ]  # fmt: skip
 
 

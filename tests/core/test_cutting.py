@@ -15,9 +15,10 @@ from yellowbob.design.cuts import Cup, Cut, Notch, Plane, Slot, Sockets
 from yellowbob.design.model import Design, Piece, replaced
 from yellowbob.design.plates import Fin, Lip, TurningTail, Wings
 from yellowbob.ground.errors import BadShape
-from yellowbob.lines.build import piece_mesh
-from yellowbob.lines.cutting import rim_left_mm
+from yellowbob.lines.build import blank_mesh, piece_mesh
+from yellowbob.lines.cutting import cut_from, rim_left_mm, taken_by_cut
 from yellowbob.lines.plates import lip_plan
+from yellowbob.lines.solids import to_manifold
 from yellowbob.study import Study, of
 
 R, LONG = 10.0, 60.0
@@ -234,3 +235,18 @@ def test_body_keeps_its_cuts_in_the_file() -> None:
 
     design = with_lip().with_piece(0, body)
     assert read_json(to_json(design)) == design
+
+
+@pytest.mark.parametrize("cut", [
+    Plane(kind="face", x_mm=6.0, slant_deg=25.0), Plane(kind="tail cut", x_mm=70.0, slant_deg=-10.0),
+    Plane(kind="head flat", x_mm=20.0, z_mm=4.0, slant_deg=5.0), Cup(diameter_mm=12.0, depth_mm=3.0),
+    Slot(x_mm=20.0, z_mm=-9.0, angle_deg=60.0, depth_mm=8.0, thick_mm=1.2), Notch(x_mm=12.0, z_mm=-5.0),
+    Sockets(x_mm=25.0, z_mm=2.0, diameter_mm=5.0, depth_mm=1.2)])  # fmt: skip
+def test_what_a_cut_takes_and_what_it_leaves_are_the_whole(cut: Cut) -> None:
+    shape = turned_design((0, 9, "corner"), (80, 9, "corner")).shape
+    blank = blank_mesh(shape)
+    whole = to_manifold(blank)
+    left, taken = cut_from(whole, cut, blank, shape), taken_by_cut(whole, cut, blank, shape)
+    assert taken.volume() > 0.0
+    assert left.volume() + taken.volume() == pytest.approx(whole.volume(), rel=1e-9)
+    assert (left ^ taken).volume() == pytest.approx(0.0, abs=1e-6)

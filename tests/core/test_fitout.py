@@ -134,6 +134,7 @@ SHEETS = {
               lambda v: 1000 * v["mass"] / (v["length"] * v["width"] * v["height"])),
     "puck": ({"diameter": (38.4, 0.1), "height": (11.9, 0.1), "mass": (11.2, 0.02)},
              lambda v: 1000 * v["mass"] / (math.pi / 4 * v["diameter"] ** 2 * v["height"])),
+    "mould": ({"volume": (30.0, 0.2), "mass": (28.6, 0.02)}, lambda v: v["mass"] / v["volume"]),
     "immersion": ({"force": (21.34, 0.02), "mass": (9.87, 0.01), "water": (0.9982, 0.0002)},
                   lambda v: v["mass"] * v["water"] / v["force"]),
     "sink": ({"mass": (9.87, 0.01), "sinker": (40.0, 0.02), "both": (28.5, 0.02), "water": (0.9982, 0.0)},
@@ -167,6 +168,32 @@ def test_a_master_gives_its_volume_and_a_volume_rescales_the_body() -> None:
     assert taken.measurements[0].readings["mass"] == 5.61
     with pytest.raises(BadInput, match="volume, not a density"):
         with_sheet(design, sheet)
+
+
+@pytest.mark.parametrize("kind", ["immersion", "sink"])
+def test_a_rigged_piece_does_not_pass_for_its_wood(kind: str) -> None:
+    readings = {n: Value(*r) for n, r in SHEETS[kind][0].items()}
+    design = plain()
+    for on, wanted in (("", "what was on it"), ("rigged", "of the whole")):
+        sheet = work(kind, readings, on)
+        assert any("all that was under" in step for step in sheet.steps)
+        with pytest.raises(BadInput, match=wanted):
+            with_sheet(design, sheet)
+        with pytest.raises(BadInput, match=wanted):
+            with_volume(design, sheet, 20.0)
+    bare = work(kind, readings, "bare")
+    assert bare.density is not None
+    assert with_sheet(design, bare).body.density_g_ml == bare.density.value
+    with pytest.raises(BadInput, match="bare or rigged"):
+        work(kind, readings, "wet")
+    with pytest.raises(BadInput, match="bare or rigged"):
+        work("block", {n: Value(*r) for n, r in SHEETS["block"][0].items()}, "bare")
+
+
+@pytest.mark.parametrize("kind", ["block", "puck", "mould"])
+def test_the_volume_of_a_test_piece_is_not_the_bodys(kind: str) -> None:
+    with pytest.raises(BadInput, match="test piece"):
+        with_volume(plain(), work(kind, {n: Value(*r) for n, r in SHEETS[kind][0].items()}), 20.0)
 
 
 @pytest.mark.parametrize(("text", "value", "u"), [

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.ballast.drillable import Drillable, Judge
 from yellowbob.ballast.fitting import AfloatOf, Try, first_hole, fits, fitted, tries
 from yellowbob.ballast.locus import Locus, Room, locus_of
 from yellowbob.ballast.pose import Posed
@@ -41,6 +43,7 @@ class Pick:
     miss_draft_mm: float
     lead: bool
     left: float | None = None
+    drilled: tuple[Drillable, ...] = ()
 
     @property
     def masses_g(self) -> tuple[float, ...]:
@@ -49,10 +52,10 @@ class Pick:
 
     @property
     def score(self) -> float:
-        """Lower is better: how near the pose, then how well it rights, then how few holes: a rule."""
+        """Lower is better: how near the pose, how well it rights, how few holes and how easily drilled: a rule."""
         near = abs(self.miss_pitch_deg) / 0.5 + abs(self.miss_draft_mm) / 0.4
         rights = 8.0 * (1.0 - (self.at_rest.landing_share or 0.0)) - 0.15 * min(self.at_rest.gm_min_mm, 6.0)
-        return near + rights + 0.5 * (len(self.ballast) - 1)
+        return near + rights + 0.5 * (len(self.ballast) - 1) + sum(d.cost for d in self.drilled)
 
 
 def words_of(ballast: Ballast) -> str:
@@ -69,19 +72,40 @@ def words_of(ballast: Ballast) -> str:
     return f"{what}; {drilling.side} hole at {where} mm, {drilling.diameter_mm:g} × {drilling.depth_mm:g} mm deep{lean}"
 
 
-def judged(design: Design, ballast: tuple[Ballast, ...], posed: Posed, room: Room, afloat_of: AfloatOf) -> Pick | None:
-    """Put a ballasting through the full solve; None when it does not sit near the pose."""
+Reasons = Counter[str]
+"""Why what was tried is no pick: words, and how often."""
+
+
+def drilled_of(ballast: tuple[Ballast, ...], room: Room, judge: Judge) -> tuple[Drillable, ...] | str:
+    """How well the holes can be drilled; the reason in words where one of them cannot."""
+    found = tuple(judge(place_hole(b.drilling, room.body, b.name)) for b in ballast if b.drilling is not None)
+    return next((d.refused for d in found if d.refused), found)
+
+
+def judged(
+    design: Design, ballast: tuple[Ballast, ...], posed: Posed, room: Room, afloat_of: AfloatOf, judge: Judge,
+    reasons: Reasons,
+) -> Pick | None:  # fmt: skip
+    """Put a ballasting through the full solve; None, with the reason counted, when it cannot be drilled or does not sit
+    near the pose."""
+    drilled = drilled_of(ballast, room, judge)
+    if isinstance(drilled, str):
+        reasons[drilled] += 1
+        return None
     try:
         loaded = afloat_of(design.but(ballast=(*design.ballast, *ballast)))
         up = posed.water.up
         first = settled(loaded, (float(up[0]), float(up[1]), float(up[2])))
     except (YellowBobError, ValueError):
+        reasons["it cannot be built so"] += 1
         return None
     if first.rest is None:
+        reasons["it sinks with it"] += 1
         return None
     pitch = math.degrees(math.asin(-float(up[0])))
     miss_pitch, miss_draft = first.pitch_deg - pitch, first.draft_mm - posed.draft_mm
     if abs(miss_pitch) > MOST_OFF_DEG or abs(miss_draft) > MOST_OFF_MM or float(np.dot(first.rest.up, up)) < 0.9:
+        reasons["it settles elsewhere"] += 1
         return None
     solved = settled(loaded, first.rest.up, shares=True)
     centres = []
@@ -94,28 +118,37 @@ def judged(design: Design, ballast: tuple[Ballast, ...], posed: Posed, room: Roo
         centres.append((float(at[0]), float(at[1]), float(at[2])))
     return Pick(
         ballast, " and ".join(words_of(b) for b in ballast), sum(weight_mass_g(b.weight) for b in ballast),
-        tuple(centres), solved, miss_pitch, miss_draft, any(b.weight.material == "lead" for b in ballast),
+        tuple(centres), solved, miss_pitch, miss_draft, any(b.weight.material == "lead" for b in ballast), drilled=drilled,
     )  # fmt: skip
 
 
 def picks(
     design: Design, posed: Posed, room: Room, shelf: dict[str, BallastStock], counts: dict[str, float], plug: Filler,
-    afloat_of: AfloatOf, most: int = 8,
+    afloat_of: AfloatOf, judge: Judge, most: int = 8, reasons: Reasons | None = None,
 ) -> list[Pick]:  # fmt: skip
     """Ways to ballast a pose from the shelf, best first; every figure is of the full solve of the very same ballast.
 
-    design : without the ballast in question; posed, room : of that design; counts : pieces, or mm of rod, that lie there.
+    design : without the ballast in question; posed, room : of that design; counts : pieces, or mm of rod, that lie there;
+    judge : of how well a hole can be drilled; reasons : counts why what was tried is none.
     """
+    why: Reasons = Counter() if reasons is None else reasons
     if posed.ballast_g <= 0.0:
         return []
     wood = design.body.density_g_ml
     known: dict[float, Locus] = {}
     found: list[tuple[float, Ballast, Try]] = []
-    for one in sorted(tries(posed, wood, plug.density_g_ml, shelf, counts), key=lambda t: t.off):
+    every = sorted(tries(posed, wood, plug.density_g_ml, shelf, counts), key=lambda t: t.off)
+    if not every:
+        why["nothing that lies there comes within 12 % of the mass"] += 1
+    for one in every:
         if one.bit_mm not in known:
             known[one.bit_mm] = locus_of(posed, room, one.bit_mm / 2)
         ballast = first_hole(design, one, posed, room, plug, known[one.bit_mm])
-        if ballast is not None and fits(ballast, room, posed):
+        if ballast is None:
+            why["its place on the line cannot be drilled to from the belly or the tail"] += 1
+        elif not fits(ballast, room, posed):
+            why["its hole would leave too little wall, or meet a wire, a slot or another hole"] += 1
+        else:
             stout = stack_length_mm(one.weight, one.bit_mm) / one.bit_mm
             found.append((one.off * 30.0 + abs(stout - 2.0) * 0.2 + (one.side == "tail") * 0.3, ballast, one))
     found.sort(key=lambda t: t[0])
@@ -125,11 +158,16 @@ def picks(
         kind = (one.stock.material, one.stock.form)
         if kinds.get(kind, 0) >= 3:
             continue
+        unfit = drilled_of((ballast,), room, judge)
+        if isinstance(unfit, str):
+            why[unfit] += 1
+            continue
         kinds[kind] = kinds.get(kind, 0) + 1
         done = fitted(design, ballast, posed, afloat_of, room)
         if done is None or not fits(done, room, posed):
+            why["cut to the mass it needs, it no longer fits its hole"] += 1
             continue
-        pick = judged(design, (done,), posed, room, afloat_of)
+        pick = judged(design, (done,), posed, room, afloat_of, judge, why)
         if pick is not None:
             have = counts.get(one.stock.name)
             used = done.weight.count if isinstance(done.weight, Shot) else done.weight.length_mm

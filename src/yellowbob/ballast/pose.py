@@ -31,6 +31,8 @@ class Pose:
     freeboard_mm: float | None = None
     at_x_mm: float = 0.0
     mass_g: float | None = None
+    by: str = "as asked"
+    """where the waterline comes from, in words"""
 
     @property
     def up(self) -> Array:

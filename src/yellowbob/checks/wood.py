@@ -13,6 +13,8 @@ from yellowbob.weights.causes import density_sigma
 
 LOOSE_MM = 0.8
 """Play of a slug in its hole from which it shifts before the plug sets: a rule."""
+SOFT = ("lead", "tin", "lead-free", "bismuth alloy")
+"""Metals that spread under a hammer and hold by it."""
 WIDEST_HOLE = 0.62
 """A hole wider than this share of the beam there splits the body or cannot be plugged soundly: a rule."""
 
@@ -78,16 +80,25 @@ def loose(study: Study) -> Finding | None:
     drilled = [p for p in of.holes(study).ballast if p.hole is not None]
     if not drilled:
         return None
-    open_ones = [p for p in drilled if p.plug is None and p.hole is not None and p.hole.depth_mm > p.stack_mm]
-    if open_ones:
-        return Finding("failed", f"{open_ones[0].ballast.name} has no plug", "Close the hole, or the weight falls out.")
+    open_ones = [p for p in drilled if p.plug is None]
+    free = next(
+        (p for p in open_ones if p.ballast.held == "plug" and p.hole is not None and p.hole.depth_mm > p.stack_mm), None
+    )
+    if free is not None:
+        do = "Close the hole, or say how else it is held (hammered, undercut, glued): or the weight falls out."
+        return Finding("failed", f"{free.ballast.name} has no plug", do)
+    hard = next((p for p in open_ones if p.ballast.held == "hammered" and p.ballast.weight.material not in SOFT), None)
+    if hard is not None:
+        do = f"{hard.ballast.weight.material.capitalize()} does not spread under a hammer: glue or plug it."
+        return Finding("watch", f"{hard.ballast.name} hammered in", do)
     play = max(
         p.hole.diameter_mm - p.ballast.weight.diameter_mm
         if p.hole is not None and isinstance(p.ballast.weight, Slug) else 0.0 for p in drilled
     )  # fmt: skip
     if play > LOOSE_MM:
         return Finding("watch", f"{play:.1f} mm of play", "Use a narrower bit, or bed the weight in epoxy.")
-    return Finding("good", "plugged, tight")
+    ways = sorted({p.ballast.held if p.plug is None else "plugged" for p in drilled}, reverse=True)
+    return Finding("good", f"{', '.join(ways)}, tight")
 
 
 @check(

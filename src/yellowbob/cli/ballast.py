@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -62,7 +63,7 @@ def ballast(
     """Pose it: the ballast a wanted attitude needs, where its centre must lie, and picks from the shelf, each verified."""
     from yellowbob.design.files import write_design
     from yellowbob.reports.tank import ballast_report
-    from yellowbob.trials.ballasting import ballasting, shelf_picks, without_ballast
+    from yellowbob.trials.ballasting import ballasting, shelf_picks, why_none, without_ballast
     from yellowbob.trials.remedies import remedies
 
     study = study_of(file)
@@ -71,7 +72,9 @@ def ballast(
     if radius is not None and not 0.0 < radius <= 500.0:
         raise BadInput(f"--slug {2 * radius:g} mm: a slug is thicker than nothing, up to 1 m")
     work = ballasting(study.design, pose, tuple(keep or ()), radius)
-    picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead)
+    reasons: Counter[str] = Counter()
+    picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead, reasons=reasons)
+    why = "" if picks else why_none(work, reasons)
     tried = [] if picks else remedies(work)
     if (fit is None) != (out is None):
         raise BadInput("--fit N and -o FILE go together: which pick, and where to write the design with it")
@@ -81,15 +84,16 @@ def ballast(
         bare = without_ballast(study.design, tuple(keep or ()))
         write_design(bare.but(ballast=(*bare.ballast, *picks[fit - 1].ballast)), out)
     if as_json:
-        print_json(ballast_report(work, picks, tried))
+        print_json(ballast_report(work, picks, tried, why))
         return
-    _say_ballast(work, picks, tried)
+    _say_ballast(work, picks, tried, why)
     if out is not None:
         typer.echo(f"wrote {out}")
 
 
-def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy]) -> None:
+def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy], why: str) -> None:
     posed, ends = work.posed, work.locus.ends_mm
+    typer.echo(f"{posed.total_g:.2f} g finished ({work.pose.by}), draft {posed.draft_mm:.1f} mm")
     if work.too_heavy_g:
         typer.echo(f"{work.too_heavy_g:.2f} g too heavy before any ballast")
     else:
@@ -108,8 +112,7 @@ def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy]) -> No
             f"GM {pick.at_rest.gm_min_mm:.1f} mm, {100 * (pick.at_rest.landing_share or 0):.0f} % come right"
         )
     if not picks:
-        why = "" if work.locus.feasible else f": {work.locus.limit}"
-        typer.echo(f"no pick from the shelf does it{why}" + ("" if tried else ", and no change that was tried helps"))
+        typer.echo(f"no pick from the shelf does it: {why}" + ("" if tried else ", and no change that was tried helps"))
     for remedy in tried:
         where = "room for it" if remedy.feasible else remedy.limit
         typer.echo(f"  with {remedy.words}: {remedy.ballast_g:.2f} g, {where}")
@@ -182,14 +185,14 @@ def variants(
     as_json: Json = False,
 ) -> None:
     """The same body with several ballast places, hooks or woods, or other designs, side by side."""
-    from yellowbob.design.files import read_design
     from yellowbob.reports.tank import settled_report
+    from yellowbob.shelf.filling import opened
     from yellowbob.trials import variants as make
 
     ways = {"place": make.by_place, "hooks": make.by_hooks, "wood": make.by_wood}
     study = study_of(file)
     if other:
-        changes = [make.as_drawn(study.design.name), *(_other(read_design(path)) for path in other)]
+        changes = [make.as_drawn(study.design.name), *(_other(opened(path)) for path in other)]
     elif by in ways:
         changes = ways[by](study.build)
     else:

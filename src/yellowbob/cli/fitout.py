@@ -20,8 +20,9 @@ if TYPE_CHECKING:
 
 @command(CONTRACTS["density"])
 def density(
-    kind: Annotated[str, typer.Argument(help="block, puck, immersion, master or sink")],
+    kind: Annotated[str, typer.Argument(help="block, puck, mould, immersion, master or sink")],
     length: Text = None, width: Text = None, height: Text = None, diameter: Text = None,
+    volume: Annotated[str | None, typer.Option(help="of the mould or cup a puck was cast in")] = None,
     mass: Annotated[str | None, typer.Option(help="in air, such as '7.42 g' or '7.42 ± 0.02 g'")] = None,
     force: Annotated[str | None, typer.Option(help="the jug's reading with the piece pushed under")] = None,
     sinker: Annotated[str | None, typer.Option(help="the sinker's weight under water")] = None,
@@ -29,7 +30,10 @@ def density(
     known: Annotated[str | None, typer.Option("--density", help="of a master, g/mL")] = None,
     water: Annotated[str, typer.Option(metavar="fresh|brackish|sea")] = "fresh",
     temperature: Annotated[float, typer.Option(metavar="C", help="of the water in the jug, °C")] = 20.0,
-    into: Annotated[Path | None, typer.Option("--write", help="a .ybob that takes the density of this piece")] = None,
+    on: Annotated[str, typer.Option(metavar="bare|rigged", help="what was on a piece weighed in water")] = "",
+    into: Annotated[
+        Path | None, typer.Option("--write", help="a .ybob that takes the density; of a master, its volume")
+    ] = None,
     as_json: Json = False,
 ) -> None:  # fmt: skip
     """A bench worksheet: density or volume from readings, with its uncertainty and its arithmetic."""
@@ -41,7 +45,7 @@ def density(
         raise BadInput(f"no worksheet '{kind}'; there are {', '.join(FIELDS)}")
     texts = {
         "length": length, "width": width, "height": height, "diameter": diameter, "mass": mass, "force": force,
-        "sinker": sinker, "both": both, "density": known,
+        "volume": volume, "sinker": sinker, "both": both, "density": known,
     }  # fmt: skip
     readings = {}
     for name, dimension in FIELDS[kind]:
@@ -51,9 +55,9 @@ def density(
             raise BadInput(f"{kind}: --{name} is missing; give it with its unit")
         else:
             readings[name] = read_value(str(texts[name]), dimension)
-    sheet = work(kind, readings)
+    sheet = work(kind, readings, on)
     if into is not None:
-        _write_density(into, sheet)
+        _write_sheet(into, sheet)
     if not as_json:
         for step in sheet.steps:
             typer.echo(step)
@@ -61,11 +65,18 @@ def density(
     print_json(sheet_report(kind, sheet, readings))
 
 
-def _write_density(path: Path, sheet: Sheet) -> None:
-    from yellowbob.design.files import read_design, write_design
-    from yellowbob.fitout.apply import with_sheet
+def _write_sheet(path: Path, sheet: Sheet) -> None:
+    """Write what a worksheet found into a design: the density of this piece or, where it finds none, the body's volume."""
+    from yellowbob.design.files import write_design
+    from yellowbob.fitout.apply import with_sheet, with_volume
+    from yellowbob.shelf.filling import opened
+    from yellowbob.study import Study, of
 
-    write_design(with_sheet(read_design(path), sheet), path)
+    design = opened(path)
+    if sheet.density is None:
+        write_design(with_volume(design, sheet, of.outer(Study(design)).volume_mm3 / 1000.0), path)
+    else:
+        write_design(with_sheet(design, sheet), path)
 
 
 @command(CONTRACTS["mix"])
@@ -193,7 +204,7 @@ def clearances(
     as_json: Json = False,
 ) -> None:
     """Every hook, prop, wire and hole against what it could touch."""
-    from yellowbob.fitout.in_wood import WANDER_DEG
+    from yellowbob.lines.hole_walls import WANDER_DEG
     from yellowbob.reports.fitout import clearances_report
     from yellowbob.study import of
     from yellowbob.study.fitout import wood_clear_with

@@ -28,14 +28,15 @@ def rescale(
     as_json: Json = False,
 ) -> None:
     """Another size of a design, as a new design."""
-    from yellowbob.design.files import read_design, write_design
+    from yellowbob.design.files import write_design
     from yellowbob.design.rescale import rescaled
     from yellowbob.ground.quantities import read_quantity
     from yellowbob.reports.lines import wrote_design_report
+    from yellowbob.shelf.filling import opened
 
     if (length is None) == (factor is None):
         raise BadInput("say either --length or --factor")
-    design = read_design(file)
+    design = opened(file)
     if length is not None:
         factor = read_quantity(length, "length") / design.shape.length_mm
     assert factor is not None
@@ -50,12 +51,13 @@ def rescale(
 @command(CONTRACTS["redraw"])
 def redraw(file: DesignFile, out: Out, as_json: Json = False) -> None:
     """A design whose curves are held to their points: the arcs of older files made smooth."""
-    from yellowbob.design.files import read_design, write_design
+    from yellowbob.design.files import write_design
     from yellowbob.design.outline_edits import arcs, held_to_points
     from yellowbob.reports.lines import wrote_design_report
+    from yellowbob.shelf.filling import opened
     from yellowbob.study import Study, of
 
-    old = read_design(file)
+    old = opened(file)
     made = held_to_points(old)
     volumes = [of.outer(Study(design)).volume_mm3 for design in (old, made)]
     write_design(made, out)
@@ -83,11 +85,11 @@ def ladder(
     as_json: Json = False,
 ) -> None:
     """What becomes of a design in other sizes, and the smallest that can still work."""
-    from yellowbob.design.files import read_design
     from yellowbob.reports.lines import ladder_report
+    from yellowbob.shelf.filling import opened
     from yellowbob.trials.ladder import ladder as climb
 
-    found = climb(read_design(file), _sizes(sizes))
+    found = climb(opened(file), _sizes(sizes))
     if as_json:
         print_json(ladder_report(found))
         return

@@ -10,7 +10,7 @@ import typer
 from pydantic import ValidationError
 
 from yellowbob import __version__
-from yellowbob.cli import ballast, fitout, lines, tank, trace
+from yellowbob.cli import ballast, fitout, hardware, lines, tank, trace
 from yellowbob.cli.command import ENTERED, command
 from yellowbob.cli.options import Density, File, Json, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli.output import print_json
@@ -82,8 +82,9 @@ def weigh(
 
 def _put_down(study: Study, file: Path, text: str, off: list[str], on: list[str]) -> Study:
     """The study with a weighing more, kept in its file."""
-    from yellowbob.design.files import SUFFIX, read_design, write_design
+    from yellowbob.design.files import SUFFIX, write_design
     from yellowbob.fitout.budget import read_weighing
+    from yellowbob.shelf.filling import opened
     from yellowbob.study import Study
     from yellowbob.study.evidence import weighed
 
@@ -103,7 +104,7 @@ def _put_down(study: Study, file: Path, text: str, off: list[str], on: list[str]
             raise BadInput(f"--on '{one}': write KEY, or KEY=SHARE with a share from 0 to 1") from None
         if not 0.0 <= shares[key] <= 1.0:
             raise BadInput(f"--on '{one}': a share lies between 0 and 1")
-    made = weighed(Study(read_design(file)), read.stage, read.mass_g, shares=shares)
+    made = weighed(Study(opened(file)), read.stage, read.mass_g, shares=shares)
     write_design(made, file)
     return Study(study.design.but(weighings=made.weighings), study)
 
@@ -159,7 +160,7 @@ def schema(
 
 
 app.add_typer(shelf_app)
-BENCHES = (lines, trace, fitout, tank, ballast)
+BENCHES = (lines, trace, fitout, hardware, tank, ballast)
 """The files of the benches' commands; bringing them in enters what is in them."""
 for _one in ENTERED.values():
     app.command(_one.name)(_one.run)

@@ -23,10 +23,10 @@ Json = Annotated[bool, typer.Option("--json", help="print JSON")]
 
 def study_of(file: Path) -> Study:
     """The study of a design file. Raises BadInput."""
-    from yellowbob.design.files import read_design
+    from yellowbob.shelf.filling import opened
     from yellowbob.study import Study
 
-    return Study(read_design(file))
+    return Study(opened(file))
 
 
 def opened_study(
@@ -34,12 +34,12 @@ def opened_study(
     salinity: float | None,
 ) -> Study:  # fmt: skip
     """The study of a design or a mesh, in the water asked for. Raises BadInput."""
-    from yellowbob.design.files import read_design
     from yellowbob.design.model import Material, Water
     from yellowbob.design.starts import bare_design
     from yellowbob.ground.water import named_water
     from yellowbob.lines.importing import SUFFIXES, read_solid
     from yellowbob.lines.orient import as_body, lighter_solid
+    from yellowbob.shelf.filling import opened
     from yellowbob.study import Study
 
     if file.suffix.lower() in SUFFIXES:
@@ -63,7 +63,7 @@ def opened_study(
     else:
         if density is not None or unit is not None:
             raise BadInput("--density and --unit go with a mesh; a design carries its own")
-        design = read_design(file)
+        design = opened(file)
     if water is not None or temperature is not None or salinity is not None:
         old = design.water
         name = old.name if water is None else water

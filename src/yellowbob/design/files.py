@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -22,7 +23,11 @@ SUFFIX = ".ybob"
 LARGEST_FILE_BYTES = 64_000_000
 
 
-def read_json(text: str, name: str = "the text") -> Design:
+Fill = Callable[[dict[str, Any]], dict[str, Any]]
+"""What completes a file's data before it is checked."""
+
+
+def read_json(text: str, name: str = "the text", fill: Fill | None = None) -> Design:
     """A Design from JSON text. Raises BadDesign with the path to the bad field."""
     try:
         data = json.loads(text)
@@ -42,16 +47,20 @@ def read_json(text: str, name: str = "the text") -> Design:
     try:
         for old in range(version, VERSION):
             data = MIGRATIONS[old](data)
+        if fill is not None:
+            data = fill(data)
         return Design.model_validate_json(json.dumps(data), strict=True)
     except ValidationError as error:
         told = describe(error)
         raise BadDesign(f"{name}: {path_in_1(told) if version == 1 else told}") from None
+    except BadInput as error:
+        raise BadDesign(f"{name}: {error}") from None
     except (RecursionError, KeyError, TypeError, ValueError) as error:
         raise BadDesign(f"{name}: cannot be read as a design ({str(error)[:80]})") from None
 
 
-def read_design(path: Path | str) -> Design:
-    """Read a `.ybob` file; the file is never changed. Raises BadDesign or BadInput."""
+def read_design(path: Path | str, fill: Fill | None = None) -> Design:
+    """Read a `.ybob` file, completed by `fill`; the file is never changed. Raises BadDesign or BadInput."""
     path = Path(path)
     try:
         if path.stat().st_size > LARGEST_FILE_BYTES:
@@ -63,7 +72,7 @@ def read_design(path: Path | str) -> Design:
         raise BadInput(f"{path}: cannot be read ({error.strerror})") from None
     except UnicodeDecodeError as error:
         raise BadDesign(f"{path.name}: not UTF-8 text (byte {error.start}); a .ybob file is UTF-8 JSON") from None
-    return read_json(text, path.name)
+    return read_json(text, path.name, fill)
 
 
 def to_json(design: Design) -> str:

@@ -11,7 +11,7 @@ from yellowbob.design.base import Angle, Density, Film, Length, LengthOrNone, Ma
 
 Sort = Literal[
     "hook", "ring", "eye", "swivel", "prop", "bead", "lip", "other", "tie", "screw eye", "blade", "ticker", "washer",
-    "grommet", "sleeve",
+    "grommet", "sleeve", "jig",
 ]  # fmt: skip
 
 
@@ -23,7 +23,7 @@ class Filler(Model):
 
 
 class Fitting(Model):
-    """Hardware as a mass at a place: hooks, rings, eyes, props, swivels.
+    """Hardware as a mass at a place: hooks, rings, eyes, props, swivels, a jig on its leader.
 
     A hanging one acts at its eye (`at_mm`); `reach_mm` is how far it hangs below. A fixed one points along `aim_deg` in the
     side view: 0 aft, 90 up, -90 down. `volume_ml` is the water it pushes aside when under, so 0 for what is buried in the

@@ -93,6 +93,9 @@ class Ballast(Model):
     drilling: Drilling | None = None
     at_mm: Point | None = None
     plug: Filler | None = None
+    held: Literal["plug", "hammered", "undercut", "glued"] = Field(
+        default="plug", description="what keeps it in its hole where there is no plug"
+    )
 
     @model_validator(mode="after")
     def _placed(self) -> Ballast:

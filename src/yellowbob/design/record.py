@@ -42,7 +42,7 @@ class Weighing(Model):
 class Measurement(Model):
     """One worksheet: the readings as typed (mm, g, g/mL), what came of it, and its standard uncertainty."""
 
-    kind: Literal["block", "puck", "master", "immersion", "sink"]
+    kind: Literal["block", "puck", "mould", "master", "immersion", "sink"]
     readings: Annotated[dict[str, float], Field(max_length=20)]
     density_g_ml: Annotated[float, Field(gt=0.0, le=100.0)] | None = None
     density_u_g_ml: Annotated[float, Field(ge=0.0, le=100.0)] | None = None

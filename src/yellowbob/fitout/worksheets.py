@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 import warnings
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from uncertainties import ufloat
@@ -25,7 +25,16 @@ DENSITY_U_G_ML = 0.005
 """Standard uncertainty of a density taken as known when none is typed."""
 
 _MARKS = ("±", "+/-", "+-")
-_USUAL: dict[str, float] = {"length": CALLIPER_U_MM, "mass": SCALE_U_G, "density": DENSITY_U_G_ML, "number": 0.0}
+VOLUME_U_ML = 0.1
+"""Standard uncertainty of a mould's volume when none is typed."""
+
+_USUAL: dict[str, float] = {
+    "volume": VOLUME_U_ML,
+    "length": CALLIPER_U_MM,
+    "mass": SCALE_U_G,
+    "density": DENSITY_U_G_ML,
+    "number": 0.0,
+}
 
 
 @dataclass(frozen=True)
@@ -66,6 +75,8 @@ class Sheet:
     density: Value | None = None
     volume: Value | None = None
     reserve: Value | None = None
+    on: str = ""
+    """of a piece weighed in water: what was on it, a key of ON; empty where it was not said"""
     more: dict[str, Value] = field(default_factory=dict)
 
     def measurement(self) -> Measurement:
@@ -86,6 +97,7 @@ class Sheet:
 FIELDS: dict[str, tuple[tuple[str, Dimension], ...]] = {
     "block": (("length", "length"), ("width", "length"), ("height", "length"), ("mass", "mass")),
     "puck": (("diameter", "length"), ("height", "length"), ("mass", "mass")),
+    "mould": (("volume", "volume"), ("mass", "mass")),
     "master": (("mass", "mass"), ("density", "density")),
     "immersion": (("force", "mass"), ("mass", "mass"), ("water", "density")),
     "sink": (("mass", "mass"), ("sinker", "mass"), ("both", "mass"), ("water", "density")),
@@ -95,15 +107,24 @@ FIELDS: dict[str, tuple[tuple[str, Dimension], ...]] = {
 ABOUT: dict[str, str] = {
     "block": "Squared block: three lengths with the callipers, then the scale.",
     "puck": "Cast puck: diameter and height, then the scale.",
+    "mould": "Puck cast in a cup or mould of known volume, filled level: its volume, then the scale.",
     "master": "Finished master of known density: its mass gives the volume.",
     "immersion": "Push it under in a jug on the tared scale, clear of sides and bottom; a drop of detergent frees "
     "bubbles. The scale reads the lift.",
     "sink": "Hang a sinker under water and weigh (sinker), then sinker and piece together (both).",
 }
 
+IN_WATER = ("immersion", "sink")
+"""Worksheets that weigh whatever is on the piece along with it."""
+ON = {"bare": "nothing: the bare body", "rigged": "hooks, wire, ballast or finish"}
+"""What can have been on a piece weighed in water."""
 
-def work(kind: str, readings: dict[str, Value]) -> Sheet:
-    """Work a sheet. Raises BadInput for a missing or impossible reading, naming it."""
+
+def work(kind: str, readings: dict[str, Value], on: str = "") -> Sheet:
+    """Work a sheet. Raises BadInput for a missing or impossible reading, naming it.
+
+    on : what was on a piece that was weighed in water, a key of ON.
+    """
     if kind not in FIELDS:
         raise BadInput(f"no worksheet '{kind}'; there are {', '.join(FIELDS)}")
     for name, _ in FIELDS[kind]:
@@ -116,7 +137,9 @@ def work(kind: str, readings: dict[str, Value]) -> Sheet:
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", UserWarning)  # the package warns of readings taken as exact
         values = {name: ufloat(readings[name].value, readings[name].u) for name, _ in FIELDS[kind]}
-    return _WORK[kind](readings, **values)
+    if on and (on not in ON or kind not in IN_WATER):
+        raise BadInput(f"'{on}' on a {kind}: say bare or rigged, of a piece weighed in water ({', '.join(IN_WATER)})")
+    return replace(_WORK[kind](readings, **values), on=on)
 
 
 def _value(x: Any) -> Value:
@@ -147,6 +170,12 @@ def _puck(readings: dict[str, Value], diameter: Any, height: Any, mass: Any) -> 
     return Sheet("puck", readings, steps, _value(density), _value(volume))
 
 
+def _mould(readings: dict[str, Value], volume: Any, mass: Any) -> Sheet:
+    density = mass / volume
+    steps = (f"density = {mass.n:g} g ÷ {volume.n:.4f} mL = {_figure(density, 'g/mL')}",)
+    return Sheet("mould", readings, steps, _value(density), _value(volume))
+
+
 def _master(readings: dict[str, Value], mass: Any, density: Any) -> Sheet:
     volume = mass / density
     steps = (f"volume = {mass.n:g} g ÷ {density.n:g} g/mL = {_figure(volume, 'mL')}",)
@@ -158,7 +187,7 @@ def _immersion(readings: dict[str, Value], force: Any, mass: Any, water: Any) ->
     density, reserve = mass / volume, force - mass
     steps = (
         f"volume = {force.n:g} g ÷ {water.n:.4f} g/mL of water = {_figure(volume, 'mL')}",
-        f"density = {mass.n:g} g ÷ {volume.n:.4f} mL = {_figure(density, 'g/mL')}",
+        f"density of all that was under = {mass.n:g} g ÷ {volume.n:.4f} mL = {_figure(density, 'g/mL')}",
         f"reserve = {force.n:g} − {mass.n:g} g = {_figure(reserve, 'g', 3)}",
     )
     return Sheet("immersion", readings, steps, _value(density), _value(volume), _value(reserve))
@@ -173,11 +202,11 @@ def _sink(readings: dict[str, Value], mass: Any, sinker: Any, both: Any, water: 
     steps = (
         f"lift = {mass.n:g} + {sinker.n:g} − {both.n:g} g = {_figure(lift, 'g', 3)}",
         f"volume = {lift.n:g} g ÷ {water.n:.4f} g/mL of water = {_figure(volume, 'mL')}",
-        f"density = {mass.n:g} g ÷ {volume.n:.4f} mL = {_figure(density, 'g/mL')}",
+        f"density of all that was under = {mass.n:g} g ÷ {volume.n:.4f} mL = {_figure(density, 'g/mL')}",
     )
     return Sheet("sink", readings, steps, _value(density), _value(volume), _value(reserve))
 
 
 _WORK: dict[str, Callable[..., Sheet]] = {
-    "block": _block, "puck": _puck, "master": _master, "immersion": _immersion, "sink": _sink,
+    "block": _block, "puck": _puck, "mould": _mould, "master": _master, "immersion": _immersion, "sink": _sink,
 }  # fmt: skip

@@ -122,25 +122,34 @@ def _exact_floor(cut: Sockets, shape: Model | None) -> float | None:
     return float((np.maximum(deep, 0.0).mean(axis=1) * 2.0 * np.pi * r * ring).sum())
 
 
-def _trimmed(solid: manifold3d.Manifold, cut: Plane, _: Mesh, __: Model | None) -> manifold3d.Manifold:
+def _beyond(cut: Plane, body: Mesh) -> manifold3d.Manifold:
+    """All that a flat cut removes of anything as large as the body: a block beyond its plane."""
+    normal, offset = plane_of(cut)
+    far = 4.0 * _reach(body)
+    block = manifold3d.Manifold.cube([2.0 * far, 2.0 * far, 2.0 * far], center=True)
+    return block.translate((normal * offset).tolist()).trim_by_plane(normal, offset)
+
+
+def _trimmed(solid: manifold3d.Manifold, cut: Plane) -> manifold3d.Manifold:
     normal, offset = plane_of(cut)
     return solid.trim_by_plane(-normal, -offset)
 
 
-def _less(cutter: Callable[[Any, Mesh], manifold3d.Manifold]) -> Callable[..., manifold3d.Manifold]:
-    return lambda solid, cut, blank, _: solid - cutter(cut, blank)
-
-
-CUTTERS: dict[type[Model], Callable[[manifold3d.Manifold, Any, Mesh, Model | None], manifold3d.Manifold]] = {
-    Plane: _trimmed, Cup: _less(_cup), Notch: _less(_notch), Slot: _less(_slot),
-    Sockets: lambda solid, cut, blank, shape: solid - _sockets(cut, blank, shape),
+CUTTERS: dict[type[Model], Callable[[Any, Mesh, Model | None], manifold3d.Manifold]] = {
+    Cup: lambda cut, blank, _: _cup(cut, blank), Notch: lambda cut, blank, _: _notch(cut, blank),
+    Slot: lambda cut, blank, _: _slot(cut, blank), Sockets: _sockets, Plane: lambda cut, blank, _: _beyond(cut, blank),
 }  # fmt: skip
-"""What each kind of cut leaves of a solid."""
+"""The solid that each kind of cut takes away."""
 
 
 def cut_from(solid: manifold3d.Manifold, cut: Cut, blank: Mesh, shape: Model | None = None) -> manifold3d.Manifold:
     """A solid after one cut; `blank` is the body before any, against which places are read, and `shape` what it is of."""
-    return CUTTERS[type(cut)](solid, cut, blank, shape)
+    return _trimmed(solid, cut) if isinstance(cut, Plane) else solid - CUTTERS[type(cut)](cut, blank, shape)
+
+
+def taken_by_cut(solid: manifold3d.Manifold, cut: Cut, blank: Mesh, shape: Model | None = None) -> manifold3d.Manifold:
+    """What a cut takes of a solid, by itself: as `cut_from`."""
+    return solid ^ CUTTERS[type(cut)](cut, blank, shape)
 
 
 def cup_axis(cut: Cup) -> Array:

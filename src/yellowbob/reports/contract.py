@@ -64,7 +64,8 @@ SPREAD = {key: maybe(float) for key in ("mean", "sigma", "p05", "p50", "p95")}
 PICK = {
     "words": str, "mass_g": float, "masses_g": [float], "positions_mm": [POINT], "holes": [{"*": None}],
     "pitch_deg": float, "roll_deg": float, "draft_mm": float, "gm_min_mm": float, "reserve_g": float,
-    "landing_share": float, "lead": bool, "left": maybe(float), "ballast": [{"*": None}],
+    "landing_share": float, "lead": bool, "left": maybe(float),
+    "drilled": [{"depth_to_diameter": float, "wall_mm": float, "bit": str}], "ballast": [{"*": None}],
 }  # fmt: skip
 WROTE = {"wrote": str, "name?": str, "length_mm?": float, "factor?": float, "volume_ml?": float, "triangles?": int,
          "lopsided?": float, "unit?": str, "changed_percent?": float,
@@ -119,14 +120,16 @@ CONTRACTS: dict[str, Shape] = {
         "grown": None,
     },
     "reading": {"what": str, "value": float, "unit": str, "port": str},
+    "fit": {"wrote": str, "name": str, "sort": str, "mass_g": float, "volume_ml": float, "in_wood_ml": float},
     "ballast": {
-        "name": str, "pitch_deg": float, "draft_mm": float, "total_g": float, "ballast_g": float, "lead_g": float,
+        "name": str, "pitch_deg": float, "draft_mm": float, "total_g": float, "waterline_by": str,
+        "ballast_g": float, "lead_g": float,
         "too_heavy_g": float, "feasible": bool, "limit": str, "line": {"point": POINT, "along": POINT},
         "locus": maybe({"from": POINT, "to": POINT}), "slug_radius_mm": float,
         "stretches": [{
             "from": POINT, "to": POINT, "below": str, "above": str, "gm_min_mm": [float], "landing_share": [float],
         }],
-        "picks": [PICK], "remedies": [{"words": str, "ballast_g": float, "feasible": bool, "limit": str}],
+        "picks": [PICK], "why_none": str, "remedies": [{"words": str, "ballast_g": float, "feasible": bool, "limit": str}],
         "two_holes?": maybe({"masses_g": [float], "positions_mm": [POINT]}),
     },
     "odds": {

@@ -84,6 +84,9 @@ def pick_report(pick: Pick) -> dict[str, Any]:
         "draft_mm": rounded(pick.at_rest.draft_mm), "gm_min_mm": rounded(pick.at_rest.gm_min_mm),
         "reserve_g": rounded(pick.at_rest.reserve_g), "landing_share": rounded(pick.at_rest.landing_share or 0.0),
         "lead": pick.lead, "left": pick.left,
+        "drilled": [
+            {"depth_to_diameter": rounded(d.times), "wall_mm": rounded(d.wall_mm), "bit": d.bit} for d in pick.drilled
+        ],
         "ballast": [b.model_dump(mode="json", exclude_none=True) for b in pick.ballast],
     }  # fmt: skip
 
@@ -93,14 +96,15 @@ def remedy_report(one: Remedy) -> dict[str, Any]:
     return {"words": one.words, "ballast_g": rounded(one.ballast_g), "feasible": one.feasible, "limit": one.limit}
 
 
-def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy]) -> dict[str, Any]:
+def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy], why: str = "") -> dict[str, Any]:
     """What `yellow-bob ballast --json` prints. `ballast_g` is net: what goes in less the wood it takes the place of;
     `lead_g` is that in lead in a plugged hole. `line` is endless; `locus` the part of it that is free."""
     posed, ends = work.posed, work.locus.ends_mm
     report: dict[str, Any] = {
         "name": work.bare.design.name,
         "pitch_deg": rounded(math.degrees(work.pose.pitch_rad)), "draft_mm": rounded(posed.draft_mm),
-        "total_g": rounded(posed.total_g), "ballast_g": rounded(posed.ballast_g), "lead_g": rounded(work.lead_g),
+        "total_g": rounded(posed.total_g), "waterline_by": work.pose.by,
+        "ballast_g": rounded(posed.ballast_g), "lead_g": rounded(work.lead_g),
         "too_heavy_g": rounded(work.too_heavy_g), "feasible": work.locus.feasible, "limit": work.locus.limit,
         "line": {"point": vector(posed.point_mm),
                  "along": vector(posed.water.up, 12)},
@@ -114,7 +118,7 @@ def ballast_report(work: Ballasting, picks: list[Pick], remedies: list[Remedy]) 
              "landing_share": [rounded(settled_at(work, lam).landing_share or 0.0) for lam in (s.low_mm, s.high_mm)]}
             for s in work.locus.stretches
         ],
-        "picks": [pick_report(p) for p in picks], "remedies": [remedy_report(r) for r in remedies],
+        "picks": [pick_report(p) for p in picks], "why_none": why, "remedies": [remedy_report(r) for r in remedies],
     }  # fmt: skip
     if posed.ballast_g > 0 and not work.locus.feasible:
         pair = pair_of(work)

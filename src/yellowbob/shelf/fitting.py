@@ -10,6 +10,8 @@ from yellowbob.shelf.items import BallastStock, FillerStock, Hardware, Hook, Mat
 
 FIT_MM = 0.2
 """How much wider than the weight its hole is drilled."""
+POINTS = {"treble": 3, "double": 2}
+"""Points of a hook by its sort; one of any other."""
 COVER_MM = 2.0
 """Depth left over the weight for the plug."""
 
@@ -49,7 +51,7 @@ def hook_from(hook: Hook, at_mm: tuple[float, float, float], name: str) -> Fitti
     return Fitting(
         name=name, sort="hook", stock=hook.name, at_mm=at_mm, mass_g=hook.mass_g, volume_ml=hook.volume_ml,
         hanging=True, reach_mm=hook.shank_mm, span_mm=hook.gape_mm, wire_mm=hook.wire_mm,
-        points={"treble": 3, "double": 2}.get(hook.sort, 1),
+        points=POINTS.get(hook.sort, 1),
     )  # fmt: skip
 
 
@@ -64,11 +66,16 @@ def hook_like(fitting: Fitting, shelf: dict[str, Hook]) -> Hook | None:
     return min(alike, key=lambda h: abs(h.mass_g - fitting.mass_g), default=None)
 
 
-def swapped(fitting: Fitting, hook: Hook) -> Fitting:
-    """A hook of a design exchanged for another from the shelf, hung or fixed as it was."""
+def swapped(fitting: Fitting, hook: Hook, now: Hook | None = None) -> Fitting:
+    """A hook of a design exchanged for another from the shelf, hung or fixed as it was.
+
+    `now` is the shelf's hook that it is. What it weighs and fills above that, a dressing or wire wound on, goes with it.
+    """
+    more_g = max(0.0, fitting.mass_g - now.mass_g) if now is not None else 0.0
+    more_ml = max(0.0, fitting.volume_ml - now.volume_ml) if now is not None else 0.0
     return replaced(
-        fitting, stock=hook.name, mass_g=hook.mass_g, volume_ml=hook.volume_ml, reach_mm=hook.shank_mm,
-        span_mm=hook.gape_mm, wire_mm=hook.wire_mm,
+        fitting, stock=hook.name, mass_g=hook.mass_g + more_g, volume_ml=hook.volume_ml + more_ml,
+        reach_mm=hook.shank_mm, span_mm=hook.gape_mm, wire_mm=hook.wire_mm, points=POINTS.get(hook.sort, 1),
     )  # fmt: skip
 
 
@@ -108,6 +115,8 @@ def fitting_from(item: Hardware, at_mm: tuple[float, float, float], name: str) -
         return Fitting(**common, sort=item.sort, in_wood_ml=around, aim_deg=0.0)
     if item.sort == "swivel":
         return Fitting(**common, sort="swivel", volume_ml=volume, hanging=True, reach_mm=long)
+    if item.sort in ("stick-on", "band"):
+        return Fitting(**common, sort="other", volume_ml=volume)
     area = 1.2 * math.pi / 4 * long * (item.wide_mm or 0.0)
     common["span_mm"] = 2 * long if item.sort == "blade" else (item.wide_mm or 0.0)
     return Fitting(**common, sort=item.sort, volume_ml=volume, aim_deg=0.0, reach_mm=long, drag_mm2=area)

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 STORED_AS = {
     "Material": "material", "Hook": "hook", "Hardware": "hardware", "WireStock": "wire", "BallastStock": "ballast",
-    "FillerStock": "filler", "CoatStock": "coat", "Resin": "resin", "Powder": "powder",
+    "FillerStock": "filler", "CoatStock": "coat", "Resin": "resin", "Powder": "powder", "Bit": "bit",
 }  # fmt: skip
 
 
@@ -47,6 +47,7 @@ class Hook(Item):
     bend_radius_mm: float = Field(gt=0)
     wire_mm: float = Field(gt=0)
     density_g_ml: float = Field(gt=0)
+    dressed: bool = Field(default=False, description="with feather, hair or tinsel; the mass is with it, dry")
 
     @property
     def volume_ml(self) -> float:
@@ -98,6 +99,13 @@ class Resin(Item):
     at_c: float = 23.0
 
 
+class Bit(Item):
+    """A drill bit: how wide, and how deep it can go by its flutes."""
+
+    diameter_mm: float = Field(gt=0, le=60)
+    flute_mm: float = Field(gt=0)
+
+
 class Powder(Item):
     """A filler stirred into resin: density of its grains, g/mL."""
 
@@ -119,6 +127,8 @@ class Hardware(Item):
         "swivel",
         "grommet",
         "sleeve",
+        "stick-on",
+        "band",
     ]
     material: str
     density_g_ml: float = Field(gt=0, le=25)
@@ -134,7 +144,7 @@ class Hardware(Item):
     @property
     def volume_ml(self) -> float:
         """Of the metal, from the dimensions: rings and eyes are wire along its middle line, a bead a drilled sphere
-        π/6·(D² - d²)^1.5, blades ellipses of sheet, sleeves tubes."""
+        π/6·(D² - d²)^1.5, blades ellipses of sheet, sleeves and bands tubes, stick-on eyes discs."""
         if self.mass_g is not None:
             return self.mass_g / self.density_g_ml
         big, bore, wire = self.diameter_mm or 0.0, self.inner_mm or 0.0, self.wire_mm or 0.0
@@ -152,6 +162,8 @@ class Hardware(Item):
             "swivel": 0.0,
             "grommet": math.pi / 4 * max(0.0, big**2 - bore**2) * long,
             "sleeve": math.pi / 4 * max(0.0, big**2 - bore**2) * long,
+            "stick-on": math.pi / 4 * big**2 * thick,
+            "band": math.pi / 4 * max(0.0, big**2 - bore**2) * long,
         }[self.sort]
         return volume / 1000.0
 

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.items import (
     BallastStock,
+    Bit,
     CoatStock,
     FillerStock,
     Hardware,
@@ -89,10 +90,16 @@ def powders() -> dict[str, Powder]:
     return over(_read("powders.json", Powder), Powder)
 
 
+def bits() -> dict[str, Bit]:
+    """Drill bits by name."""
+    return over(_read("bits.json", Bit), Bit)
+
+
 LISTS: dict[str, tuple[type[Item], Callable[[], dict[str, Any]]]] = {
     "materials": (Material, every_material), "hooks": (Hook, hooks), "hardware": (Hardware, hardware),
     "wires": (WireStock, wires), "ballast": (BallastStock, ballast_stock), "fillers": (FillerStock, fillers),
     "coats": (CoatStock, coats), "resins": (Resin, resins), "powders": (Powder, powders),
+    "bits": (Bit, bits),
 }  # fmt: skip
 """Every list by the name the command line uses."""
 

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from yellowbob.afloat.rest import Afloat
+from yellowbob.ballast.drillable import Judge, judge_of
 from yellowbob.ballast.locus import KeepOut, Locus, Room, TwoHoles, locus_of, two_holes
-from yellowbob.ballast.picks import Pick, judged, picks
+from yellowbob.ballast.picks import Pick, Reasons, judged, picks
 from yellowbob.ballast.pose import Pose, Posed, metal_g, pose_it, rod_radius_mm
 from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Ballast, Design, Drilling, Filler, Slug, replaced
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.walls import least_wall_mm
-from yellowbob.shelf.items import BallastStock
-from yellowbob.shelf.shipped import ballast_stock, fillers
+from yellowbob.shelf.items import BallastStock, Bit
+from yellowbob.shelf.shipped import ballast_stock, bits, fillers
 from yellowbob.study import Study, of
 
 LEAD_G_ML = 11.34
@@ -108,10 +110,34 @@ def followed(now: Ballasting, pose: Pose) -> Ballasting:
 
 
 def default_pose(design: Design, study: Study, pitch_rad: float) -> Pose:
-    """Tilt alone: the finished mass stays the brief's wanted one, else what it is now."""
+    """Tilt alone: the finished mass is the brief's wanted one, else what it is now; without any ballast the lightest that
+    leaves room for some. `by` says which."""
     wanted = design.brief.mass_g
-    mass = (wanted.least + wanted.most) / 2 if wanted is not None else of.slip(study).finished.mass_g
-    return Pose(pitch_rad, mass_g=mass)
+    if wanted is not None:
+        return Pose(pitch_rad, mass_g=wanted.middle, by="the brief's mass")
+    if not design.ballast:
+        return Pose(pitch_rad, mass_g=lightest_that_holds(study, pitch_rad), by="the lightest that leaves it room")
+    return Pose(pitch_rad, mass_g=of.slip(study).finished.mass_g, by="its mass as it is")
+
+
+MASSES_TRIED = 48
+FULLEST = 0.95
+"""Share of the water it can displace up to which a mass is tried: the rest is reserve."""
+SLACK_MM, STIFF_MM = 2.0, 0.5
+"""A place is taken for good when it has so much room along the line, and so much GM: rules."""
+
+
+def lightest_that_holds(study: Study, pitch_rad: float) -> float:
+    """The least finished mass, g, at which ballast in the wood can hold a pitch, of so many tried evenly between the
+    unballasted body and FULLEST; half-way between them where none can."""
+    base, room = of.afloat(study), room_of(study)
+    most = FULLEST * base.hull.volume_mm3 * base.density_g_mm3
+    for mass in np.linspace(base.mass_g, most, MASSES_TRIED + 1)[1:]:
+        posed = pose_it(base, Pose(pitch_rad, mass_g=float(mass)))
+        best = locus_of(posed, room, slug_radius_mm(study.build, posed.ballast_g)).best
+        if best is not None and best.high_mm - best.low_mm >= SLACK_MM and posed.gm_min_mm(best.low_mm) >= STIFF_MM:
+            return float(mass)
+    return float(max(base.mass_g, (base.mass_g + most) / 2))
 
 
 def afloat_maker(study: Study) -> Callable[[Design], Afloat]:
@@ -133,18 +159,41 @@ def shelf_counts() -> dict[str, float]:
     return OwnShelf().counts(BallastStock) if workshop_file().exists() else {}
 
 
-def shelf_picks(work: Ballasting, only_counted: bool = False, lead: bool = True, most: int = 8) -> list[Pick]:
-    """Picks from the shelf, best first; only what was counted there, or without lead, when so asked."""
+def bits_on_hand() -> dict[str, Bit]:
+    """The bits the maker has counted, more than none of each; the whole list where none was counted."""
+    from yellowbob.shelf.own import OwnShelf
+    from yellowbob.workshop.database import workshop_file
+
+    counts = OwnShelf().counts(Bit) if workshop_file().exists() else {}
+    return {name: bit for name, bit in bits().items() if not counts or counts.get(name, 0.0) > 0}
+
+
+def shelf_picks(
+    work: Ballasting, only_counted: bool = False, lead: bool = True, most: int = 8, reasons: Reasons | None = None
+) -> list[Pick]:
+    """Picks from the shelf, best first; only what was counted there, or without lead, when so asked. `reasons` counts
+    why what was tried is none."""
+    why: Reasons = Counter() if reasons is None else reasons
     counts = shelf_counts()
     stock = {
         name: item for name, item in ballast_stock().items()
         if (not only_counted or counts.get(name, 0.0) > 0) and (lead or item.material != "lead")
     }  # fmt: skip
     maker = afloat_maker(work.bare)
-    found = picks(work.bare.design, work.posed, work.room, stock, counts, plug_of(), maker, most)
+    judge = judge_of(work.room.body, work.room.wall_mm, bits_on_hand())
+    found = picks(work.bare.design, work.posed, work.room, stock, counts, plug_of(), maker, judge, most, why)
     if not found and work.posed.ballast_g > 0:
-        found = two_hole_picks(work, stock, counts)
+        found = two_hole_picks(work, stock, counts, judge, why)
     return found
+
+
+def why_none(work: Ballasting, reasons: Reasons) -> str:
+    """Why there is no pick, in words: what limits the line, then the commonest reasons with how often."""
+    if work.posed.ballast_g <= 0.0 or not work.locus.in_body:
+        return work.locus.limit
+    told = [f"{words} ({count} of {sum(reasons.values())} tried)" for words, count in reasons.most_common(3)]
+    limit = [] if work.locus.feasible else [f"no place on the line: {work.locus.limit}"]
+    return "; ".join([*limit, *told]) or "nothing on the shelf was tried"
 
 
 def settled_at(work: Ballasting, lam_mm: float) -> Settled:
@@ -162,7 +211,9 @@ def pair_of(work: Ballasting) -> TwoHoles | None:
     return two_holes(work.posed, work.room, work.locus.radius_mm)
 
 
-def two_hole_picks(work: Ballasting, shelf: dict[str, BallastStock], counts: dict[str, float]) -> list[Pick]:
+def two_hole_picks(
+    work: Ballasting, shelf: dict[str, BallastStock], counts: dict[str, float], judge: Judge, reasons: Reasons
+) -> list[Pick]:
     """Rods cut for two belly holes by the lever rule, verified as any pick."""
     from yellowbob.ballast.fitting import Try, first_hole, fits
 
@@ -191,7 +242,7 @@ def two_hole_picks(work: Ballasting, shelf: dict[str, BallastStock], counts: dic
         have = counts.get(stock.name)
         used = sum(b.weight.length_mm for b in made if isinstance(b.weight, Slug))
         if len(made) == 2 and (have is None or used <= have):
-            pick = judged(design, (made[0], made[1]), work.posed, work.room, afloat_maker(work.bare))
+            pick = judged(design, (made[0], made[1]), work.posed, work.room, afloat_maker(work.bare), judge, reasons)
             if pick is not None:
                 out.append(pick if have is None else replace(pick, left=have - used))
     return sorted(out, key=lambda p: p.score)[:4]

@@ -10,7 +10,8 @@ from yellowbob.shelf.shipped import hooks
 
 def next_hook(hook: Hook, step: int) -> Hook | None:
     """The next lighter (-1) or heavier (1) hook of the same sort on the shelf; None past the end."""
-    same = sorted((h for h in hooks().values() if h.sort == hook.sort), key=lambda h: h.mass_g)
+    alike = (h for h in hooks().values() if h.sort == hook.sort and h.dressed == hook.dressed)
+    same = sorted(alike, key=lambda h: h.mass_g)
     other = [h for h in same if (h.mass_g - hook.mass_g) * step > 1e-9]
     return (other[0] if step > 0 else other[-1]) if other else None
 
@@ -19,7 +20,7 @@ def resized(fitting: Fitting, step: int) -> tuple[Fitting, Hook] | None:
     """A hook exchanged for the next lighter (-1) or heavier (1), and which that is; None for anything else."""
     now = hook_like(fitting, hooks())
     other = next_hook(now, step) if now is not None else None
-    return None if other is None else (swapped(fitting, other), other)
+    return None if other is None else (swapped(fitting, other, now), other)
 
 
 def other_hooks(design: Design, step: int) -> Design | None:

@@ -15,13 +15,15 @@ from yellowbob.design.model import Ballast, Design, Shot, Slug, replaced
 from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.shelf.fitting import of_wood
-from yellowbob.shelf.shipped import materials
+from yellowbob.shelf.shipped import materials, taken
 from yellowbob.study import Study, of
 from yellowbob.trials.change import Change
 from yellowbob.trials.hook_sizes import other_hooks
 from yellowbob.weights.ballast import weight_mass_g
 
 MOST_STEPS = 200
+COMPARED = ("balsa, medium", "obeche", "jelutong", "alder", "maple, hard")
+"""Woods from light to dense that a body is set beside."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,12 +88,12 @@ def by_hooks(design: Design) -> list[Change]:
     return [Change("hooks a size down", sized(-1)), as_drawn(), Change("hooks a size up", sized(1))]
 
 
-def by_wood(design: Design, names: tuple[str, ...] = ("balsa", "obeche", "jelutong", "alder", "maple")) -> list[Change]:
-    """The same body in other woods, and in its own."""
+def by_wood(design: Design, names: tuple[str, ...] = COMPARED) -> list[Change]:
+    """The same body in other woods, and in its own. Raises BadInput for a wood that is not on the shelf."""
     listed = materials()
-    chosen = [listed[n] for n in names if n in listed and n != design.body.material.name]
+    chosen = [taken(listed, n) for n in names if n != design.body.material.name]
     out = [as_drawn(f"{design.body.material.name}, as drawn")]
-    return out + [Change(wood.name, partial(of_wood, stock=wood)) for wood in chosen[:4]]
+    return out + [Change(wood.name, partial(of_wood, stock=wood)) for wood in chosen]
 
 
 @dataclass(frozen=True)

@@ -46,7 +46,7 @@ def _offscreen(pictures: Path) -> int:
     from yellowbob.app.session.session import Session
     from yellowbob.app.session.settings import Settings
     from yellowbob.app.session.warm import load_compiled
-    from yellowbob.design.files import read_design
+    from yellowbob.shelf.filling import opened
 
     pictures.mkdir(parents=True, exist_ok=True)
     table = Table(title="Demo workshop", title_justify="left", box=None, header_style="bold")
@@ -59,7 +59,7 @@ def _offscreen(pictures: Path) -> int:
         app = application(settings)
         load_compiled()
         for file in demo_files():
-            session = Session(read_design(file), recovery, file)
+            session = Session(opened(file), recovery, file)
             window = Window(session, settings)
             window.show()
             app.processEvents()

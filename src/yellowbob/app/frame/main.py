@@ -15,8 +15,8 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, apply_theme, load_fonts
-from yellowbob.design.files import read_design
 from yellowbob.ground.errors import BadInput
+from yellowbob.shelf.filling import opened
 
 
 def has_display() -> bool:
@@ -48,17 +48,17 @@ def first_session(file: Path | None, recovery: Recovery, settings: Settings) -> 
     if file is not None:
         if kept is not None and not kept.saved and kept.path == file.absolute():
             return _unsaved(Session(kept.design, recovery, file))
-        design = read_design(file)
+        design = opened(file)
         settings.remember(file)
         return Session(design, recovery, file)
     if kept is not None:
         if kept.saved and kept.path is not None and kept.path.is_file():
             try:
-                return Session(read_design(kept.path), recovery, kept.path)
+                return Session(opened(kept.path), recovery, kept.path)
             except BadInput:
                 pass
         return _unsaved(Session(kept.design, recovery, kept.path))
-    return _unsaved(Session(read_design(demo_files()[0]), recovery, None))
+    return _unsaved(Session(opened(demo_files()[0]), recovery, None))
 
 
 def _unsaved(session: Session) -> Session:

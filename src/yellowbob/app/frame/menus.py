@@ -13,7 +13,7 @@ from yellowbob.app.session.demo_designs import demo_files
 from yellowbob.app.session.instruments import fill_ports
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
-from yellowbob.design.files import read_design
+from yellowbob.shelf.filling import opened
 
 
 class HasMenus(Protocol):
@@ -44,7 +44,7 @@ def fill_design_menu(window: HasMenus, menu: QMenu) -> None:
     recent.setEnabled(not recent.isEmpty())
     demo = menu.addMenu("Demo workshop")
     for file in demo_files():
-        design = read_design(file)
+        design = opened(file)
         demo.addAction(f"{design.name}, {design.kind}").triggered.connect(lambda _=False, f=file: window.open_demo(f))
     menu.addSeparator()
     _add(window, menu, "Design files")

@@ -34,9 +34,10 @@ from yellowbob.app.widgets.cards import drop
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
 from yellowbob.design.edits import Grip
-from yellowbob.design.files import SUFFIX, read_design
+from yellowbob.design.files import SUFFIX
 from yellowbob.design.outline_edits import arcs_kept
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.shelf.filling import opened
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.fitout.bench import FitoutBench
@@ -181,7 +182,7 @@ class Window(QMainWindow):
     def open_demo(self, file: Path) -> None:
         """A copy of a demo design, not bound to a file."""
         self.session.keep_now()
-        self.session.replace(read_design(file), None, clean=False)
+        self.session.replace(opened(file), None, clean=False)
 
     def save(self) -> bool:
         return self.ask_save() if self.session.path is None else self._saved(None, self.session.path)

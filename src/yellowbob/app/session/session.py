@@ -17,9 +17,10 @@ from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.warm import Loader, Warm
 from yellowbob.design.edits import Grip, grips
-from yellowbob.design.files import read_design, write_design
+from yellowbob.design.files import write_design
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.shelf.filling import opened
 from yellowbob.study import Result, Study, of
 from yellowbob.study.evidence import with_memory
 from yellowbob.study.sound import buildable
@@ -266,7 +267,7 @@ class Session(QObject):
     def open(self, path: Path) -> None:
         """Open another file. Raises BadInput; then nothing changes. What was not saved of this one stays kept."""
         self.keep_now()
-        self.replace(read_design(path), path)
+        self.replace(opened(path), path)
 
     def replace(self, design: Design, path: Path | None, clean: bool = True) -> None:
         """Start over with another design."""

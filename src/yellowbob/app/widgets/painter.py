@@ -21,6 +21,8 @@ from yellowbob.weights.holes import Holes
 Array = NDArray[np.float64]
 
 GRIP_PX = 9.0
+JIG_SHOWN_MM = 25.0
+"""So much of a leader is drawn."""
 
 
 def round_pen(tone: QColor, width: float) -> QPen:
@@ -225,6 +227,11 @@ def _paint_fitting(painter: QPainter, view: View, fitting: Fitting) -> None:
         a, b = view.pixels(np.asarray(fitting.at_mm) - half), view.pixels(np.asarray(fitting.at_mm) + half)
         painter.setPen(round_pen(colour(Look.now.ink, 150), 5))
         painter.drawLine(QPointF(*a), QPointF(*b))
+    elif fitting.sort == "jig":
+        painter.setPen(round_pen(colour(Look.now.ink, 150), 1.0))
+        painter.drawLine(QPointF(x, y), QPointF(x, y + min(fitting.reach_mm, JIG_SHOWN_MM) * view.scale))
+        painter.setBrush(colour(Look.now.ink, 150))
+        painter.drawEllipse(QPointF(x, y + min(fitting.reach_mm, JIG_SHOWN_MM) * view.scale), 5, 5)
     elif fitting.sort == "bead":
         painter.drawEllipse(QPointF(x, y), 4, 4)
 

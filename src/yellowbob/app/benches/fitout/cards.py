@@ -37,6 +37,7 @@ class HangCard(Card):
         self.long = self.quantity(
             "Length along the wire or into the wood", "length", lambda v: self._set("length", long_mm=v)
         )
+        self.leader = self.quantity("Length of the leader", "length", lambda v: self._set("leader", reach_mm=v), 0)
         self.span = self.quantity("Gape, diameter or width", "length", lambda v: self._set("span", span_mm=v))
         self.play = self.quantity("Play on the wire", "length", lambda v: self._set("play", play_mm=v))
         self.blade = self.quantity("Blade angle", "angle", lambda v: self._set("blade angle", blade_deg=v), 0)
@@ -46,6 +47,7 @@ class HangCard(Card):
             ("Aim", self.aim, ("hook", "ticker", "screw eye", "grommet", "sleeve", "lip")),
             ("Point", self.point, ("hook",)),
             ("Length", self.long, ("prop", "bead", "washer", "screw eye", "sleeve", "grommet")),
+            ("Leader", self.leader, ("jig",)),
             ("Span", self.span, ("hook", "ring", "prop", "blade", "ticker", "bead", "washer")),
             ("Play", self.play, ("prop",)),
             ("Blades", self.blade, ("prop", "blade")),
@@ -81,6 +83,7 @@ class HangCard(Card):
         self.point.show_text(thing.point)
         self.long.show_value(thing.long_mm)
         self.span.show_value(thing.span_mm)
+        self.leader.show_value(thing.reach_mm)
         self.play.show_value(thing.play_mm)
         self.blade.show_value(thing.blade_deg)
         self.hand.show_text(thing.hand)
@@ -97,6 +100,7 @@ class HangCard(Card):
     def _fill_add(self, menu: QMenu) -> None:
         tie = menu.addAction("Line tie")
         tie.triggered.connect(lambda: self.add_plain("tie", "Line tie"))
+        menu.addAction("Jig on a leader").triggered.connect(self.add_jig)
         menu.addAction("Hanger").triggered.connect(lambda: self.add_plain("eye", "Hanger"))
         groups: dict[str, QMenu] = {}
         for name, item in hardware().items():
@@ -118,6 +122,20 @@ class HangCard(Card):
         nose = float(of.outer(self.session.study).bounds[0, 0])
         at = (round(nose - 4.0, 1), 0.0, 0.0) if sort == "tie" else self._place()
         self._add(Fitting.model_validate({"name": name, "sort": sort, "at_mm": at, "mass_g": 0.0, "span_mm": 3.0}))
+
+    def add_jig(self) -> None:
+        """A jig of 3 g of lead on a leader: it pulls at its eye, and swings clear of what is on the body."""
+        self._add(
+            Fitting(
+                name="Jig",
+                sort="jig",
+                at_mm=self._place(),
+                mass_g=3.0,
+                volume_ml=3.0 / 11.34,
+                hanging=True,
+                reach_mm=300.0,
+            )
+        )
 
     def add_hardware(self, name: str) -> None:
         self._add(fitting_from(hardware()[name], self._place(), name))

@@ -13,18 +13,21 @@ from yellowbob.app.session.instruments import Instruments
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
-from yellowbob.fitout.apply import kept, with_sheet, with_volume
+from yellowbob.fitout.apply import OF_A_SAMPLE, kept, with_sheet, with_volume
 from yellowbob.fitout.mix import Mix, mix, mixed_density, percent_for, pot_life_min
-from yellowbob.fitout.worksheets import ABOUT, FIELDS, Sheet, Value, read_value, work
+from yellowbob.fitout.worksheets import ABOUT, FIELDS, IN_WATER, ON, Sheet, Value, read_value, work
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import Dimension
 from yellowbob.shelf.shipped import powders, resins
 from yellowbob.study import of
 
 TITLES = {
-    "block": "squared block", "puck": "cast puck", "master": "master of known density", "immersion": "immersion in a jug",
+    "block": "squared block", "puck": "cast puck", "mould": "cast in a known volume",
+    "master": "master of known density", "immersion": "immersion in a jug",
     "sink": "sink and weigh",
 }  # fmt: skip
+
+ASK_ON = "what was on it?"
 
 
 class ReadingField(QLineEdit):
@@ -35,7 +38,12 @@ class ReadingField(QLineEdit):
         self.what = what
         self.setAccessibleName(f"Reading of {name}")
         self.setPlaceholderText(
-            {"length": "50.2 ± 0.05 mm", "mass": "7.42 ± 0.01 g", "density": "0.41 ± 0.005 g/mL"}[what]
+            {
+                "length": "50.2 ± 0.05 mm",
+                "mass": "7.42 ± 0.01 g",
+                "density": "0.41 ± 0.005 g/mL",
+                "volume": "30 ± 0.1 mL",
+            }[what]
         )
         self.setMaximumWidth(170)
         self.instruments = Instruments(self)
@@ -65,6 +73,9 @@ class MeasurePage(Page):
         self.kind = Choice("Worksheet", list(TITLES.values()), self._choose)
         self.kind.setMinimumWidth(210)
         self.line.insertWidget(1, self.kind)
+        self.on = Choice("What was on it", [ASK_ON, *ON.values()], lambda _: self.work_out())
+        self.on.setMinimumWidth(230)
+        self.line.insertWidget(2, self.on)
         self.fields: dict[str, ReadingField] = {}
         self.labels: list[QLabel] = []
         self.sheet: Sheet | None = None
@@ -95,6 +106,7 @@ class MeasurePage(Page):
             self.grid.removeWidget(widget)
             widget.deleteLater()
         self.fields, self.labels = {}, []
+        self.on.setVisible(kind in IN_WATER)
         self.about.setText(ABOUT[kind] + "  F2 in a field takes the reading.")
         for number, (name, dimension) in enumerate(f for f in FIELDS[kind] if f[0] != "water"):
             field = ReadingField(name, dimension)
@@ -120,12 +132,13 @@ class MeasurePage(Page):
                 readings[name] = Value(of.water(self.session.study).density_g_mm3 * 1000.0, 0.0)
             else:
                 readings[name] = read_value(self.fields[name].text(), dimension)
-        self.sheet = work(self.now, readings)
+        on = next((key for key, words in ON.items() if words == self.on.currentText()), "")
+        self.sheet = work(self.now, readings, on if self.now in IN_WATER else "")
         self.say("\n".join(self.sheet.steps))
 
     def refresh(self) -> None:
         self.density.setEnabled(self.sheet is not None and self.sheet.density is not None)
-        self.volume.setEnabled(self.sheet is not None and self.sheet.volume is not None)
+        self.volume.setEnabled(self.sheet is not None and self.sheet.volume is not None and self.now not in OF_A_SAMPLE)
         self.keep.setEnabled(self.sheet is not None)
         rows = []
         for m in reversed(self.session.design.measurements):

@@ -15,10 +15,10 @@ from yellowbob.app.benches.lines.view import LinesView
 from yellowbob.app.session.demo_designs import DEMO_PICTURE, demo_files
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
-from yellowbob.design.files import read_design
 from yellowbob.design.outline_edits import arcs, blank, held_to_points
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.shelf.filling import opened
 
 
 class LinesBench(QWidget):
@@ -134,7 +134,7 @@ class LinesBench(QWidget):
 
     def show_ghost(self, file: Path | None) -> None:
         """Another design's outlines, faint, behind this one's."""
-        self.view.ghost = read_design(file) if file else None
+        self.view.ghost = opened(file) if file else None
         self.view.update()
 
     def _fill_out(self, menu: QMenu) -> None:

@@ -12,11 +12,16 @@ from yellowbob.app.widgets.fields import Choice
 from yellowbob.design.edits import grips, with_added, with_grip, without_grip
 from yellowbob.design.model import Ballast, Filler, Fitting, Shot, replaced
 from yellowbob.lines.drill import FREE_AXES
-from yellowbob.shelf.fitting import ball_mm, ballast_from, hook_from, weight_from
+from yellowbob.shelf.fitting import ball_mm, ballast_from, hook_from, hook_like, swapped, weight_from
 from yellowbob.shelf.shipped import ballast_stock, fillers, hooks
 from yellowbob.study import of
 
 PLUG = "epoxy and micro-balloons"
+
+UNPLUGGED = {
+    "plug": "no plug", "hammered": "hammered in, no plug", "undercut": "undercut, no plug", "glued": "glued in, no plug",
+}  # fmt: skip
+"""What keeps a weight in where there is no plug, as it is shown."""
 
 
 class PieceCard(Card):
@@ -42,7 +47,7 @@ class PieceCard(Card):
         )
         self.deep = self.quantity("Hole depth", "length", lambda v: self._drill("hole depth", depth_mm=v), 2)
         self.lean_field = self.quantity("Lean of the bit", "angle", lambda v: self._drill("lean", lean_deg=v), 1)
-        self.plug = Choice("Plug", ["no plug", *fillers()], self._plug)
+        self.plug = Choice("Plug", [*UNPLUGGED.values(), *fillers()], self._plug)
         self._labels: dict[QWidget, QWidget] = {
             self.stock: self.put(0, 0, "Shelf", self.stock),
             self.amount: self.put(1, 0, "Count", self.amount),
@@ -122,7 +127,7 @@ class PieceCard(Card):
             self.diameter.show_value(thing.drilling.diameter_mm)
             self.deep.show_value(thing.drilling.depth_mm)
             self.lean_field.show_value(thing.drilling.lean_deg)
-            self.plug.show_text(thing.plug.material if thing.plug else "no plug")
+            self.plug.show_text(thing.plug.material if thing.plug else UNPLUGGED[thing.held])
 
     def _show_fitting(self, thing: Fitting) -> None:
         hook = thing.sort == "hook"
@@ -153,7 +158,7 @@ class PieceCard(Card):
                 changes["drilling"] = replaced(thing.drilling, diameter_mm=round(ball_mm(stock) + 0.2, 1))
             self._exchange(f"{thing.name}: {name}", replaced(thing, **changes))
         elif isinstance(thing, Fitting) and name in hooks():
-            self._exchange(f"{thing.name}: {name}", hook_from(hooks()[name], thing.at_mm, thing.name))
+            self._exchange(f"{thing.name}: {name}", swapped(thing, hooks()[name], hook_like(thing, hooks())))
 
     def _amount(self, value: float) -> None:
         thing = self.thing()
@@ -190,7 +195,8 @@ class PieceCard(Card):
         if isinstance(thing, Ballast):
             stock = fillers().get(name)
             plug = Filler(material=stock.name, density_g_ml=stock.density_g_ml) if stock else None
-            self._exchange(f"{thing.name}: {name}", replaced(thing, plug=plug))
+            held = next((key for key, words in UNPLUGGED.items() if words == name), "plug")
+            self._exchange(f"{thing.name}: {name}", replaced(thing, plug=plug, held=held))
 
     def _place(self, axis: int, value: float) -> None:
         thing, piece = self.thing(), self.session.piece

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
@@ -27,7 +28,7 @@ from yellowbob.ballast.settle import Settled
 from yellowbob.checks.registry import signed
 from yellowbob.design.model import Design
 from yellowbob.ground.quantities import show
-from yellowbob.trials.ballasting import Ballasting, settled_at, shelf_picks, without_ballast
+from yellowbob.trials.ballasting import Ballasting, settled_at, shelf_picks, why_none, without_ballast
 from yellowbob.trials.remedies import Remedy, remedies
 from yellowbob.trials.trim import Trim, trims
 
@@ -221,15 +222,16 @@ class PosePage(CardPage):
             return
         counted, lead = self.counted.isChecked(), not self.lead_free.isChecked()
 
-        def look(_: Told) -> tuple[list[Pick], list[Remedy]]:
-            found = shelf_picks(work, counted, lead)
-            return found, ([] if found else remedies(work))
+        def look(_: Told) -> tuple[list[Pick], list[Remedy], str]:
+            reasons: Counter[str] = Counter()
+            found = shelf_picks(work, counted, lead, reasons=reasons)
+            return (found, [], "") if found else ([], remedies(work), why_none(work, reasons))
 
         self._wait("Trying shot, slugs and holes, each in the full solve …")
         self.session.tasks.start("picks", look, self._picks_found, self._refuse)
 
-    def _picks_found(self, found: tuple[list[Pick], list[Remedy]]) -> None:
-        picks, tried = found
+    def _picks_found(self, found: tuple[list[Pick], list[Remedy], str]) -> None:
+        picks, tried, why = found
         work = self.poser.work
         if work is None:
             return
@@ -247,9 +249,11 @@ class PosePage(CardPage):
             for one in tried
         ]  # fmt: skip
         if not rows:
-            self._wait("Nothing on the shelf does it within 6° and 3 mm. Try another tilt, or a lighter wood.")
+            self._wait(f"Nothing on the shelf does it within 6° and 3 mm: {why}. Try another tilt, or a lighter wood.")
             return
         self._fill(rows)
+        if not picks:
+            self.list.addItem(f"No pick from the shelf: {why}.")
 
     def find_trims(self) -> None:
         """Every change that a finished piece still allows, nearest to the pose first."""

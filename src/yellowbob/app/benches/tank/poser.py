@@ -25,6 +25,7 @@ Array = NDArray[np.float64]
 END_SHARE = 0.3
 """Dragging the outer so much of its length tilts it; the middle raises and lowers it."""
 STEEPEST_RAD = math.radians(88.0)
+NOTHING_G = 1e-6
 NUDGE_DEG, NUDGE_MM = 0.1, 0.1
 
 
@@ -106,12 +107,16 @@ class Poser(QObject):
     # ---- what is wanted, one at a time
 
     def tilt(self, pitch_rad: float) -> bool:
-        """Another tilt, the finished mass kept."""
+        """Another tilt, the finished mass kept; a build with nothing in it yet gets the lightest mass that holds it."""
         from yellowbob.ballast.pose import Pose
+        from yellowbob.trials.ballasting import lightest_that_holds
 
         assert self.work is not None
         pitch = max(-STEEPEST_RAD, min(STEEPEST_RAD, pitch_rad))
-        return self.take(Pose(pitch, self.work.pose.roll_rad, mass_g=self.work.posed.total_g))
+        mass = self.work.posed.total_g
+        if abs(self.work.posed.ballast_g) < NOTHING_G:
+            mass = lightest_that_holds(self.work.bare, pitch)
+        return self.take(Pose(pitch, self.work.pose.roll_rad, mass_g=mass))
 
     def sink_to(self, draft_mm: float) -> bool:
         """Another waterline, the tilt kept."""
