@@ -125,11 +125,13 @@ def test_every_cut_and_part_can_be_added_shown_and_removed(qtbot: QtBot, bench: 
     for kind, _ in KINDS:
         count = len(listed(session.design))
         card.add_kind(kind)
+        qtbot.waitUntil(lambda: not session.following, timeout=8000)
         assert session.fault == "", kind
         assert len(listed(session.design)) == count + 1
         assert card._fields
         bench.lines.view.grab()
         qtbot.mouseClick(card.remove, LEFT)
+        qtbot.waitUntil(lambda: not session.following, timeout=8000)
         assert session.design == before, kind
 
 
@@ -152,11 +154,16 @@ def test_cut_figures_are_typed_and_handles_dragged(qtbot: QtBot, bench: Window) 
 def test_a_print_shells_split_line_is_dragged(qtbot: QtBot, bench: Window) -> None:
     bench.lines.cuts.add_kind("print shell")
     session, view = bench.session, bench.lines.view
+    # setting the wall in is slow: until it is there the drawing keeps its last sound state and says what is being done
+    assert session.following and session.fault.endswith("…") and of.hollow(session.study) is None
+    qtbot.waitUntil(lambda: not session.following, timeout=8000)
+    assert session.fault == ""
     hollow = of.hollow(session.study)
     assert hollow is not None
     _, at, _ = next(h for h in view.handles() if h[0] == ("split", 1))
     drag(qtbot, view, at.toPoint(), QPoint(0, -30))
     assert session.design.body.shell is not None
+    qtbot.waitUntil(lambda: not session.following, timeout=8000)
     now = of.hollow(session.study)
     assert now is not None
     assert now.volume_mm3 < hollow.volume_mm3

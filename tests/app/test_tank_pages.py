@@ -66,6 +66,7 @@ def test_the_map_marks_every_rest_where_it_lies(qtbot: QtBot, bare_moth: Window)
     found = view.found()
     assert found is not None
     assert len(found.rests) > 1
+    qtbot.waitUntil(lambda: bare_moth.session.ask(of.landing_picture) is not None, timeout=8000)
     image = view.grab().toImage()
     for rest in found.rests:
         at = view.pixel(rest.pitch_rad, rest.roll_rad)

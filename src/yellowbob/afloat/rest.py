@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from weakref import WeakKeyDictionary
 
@@ -117,6 +117,16 @@ def up_from(pitch_rad: float, roll_rad: float) -> Array:
     """World-up in body axes at a pitch and roll: the inverse of `pitch_roll`."""
     cos = math.cos(pitch_rad)
     return np.array([-math.sin(pitch_rad), -cos * math.sin(roll_rad), cos * math.cos(roll_rad)])
+
+
+def held(rest: Rest, hull: Mesh, up: Array, height_mm: float) -> Rest:
+    """A rest's figures with the hull held at another attitude and water height (x·up, mm): a moment, no rest."""
+    pitch, roll = pitch_roll(up)
+    low = float((hull.vertices @ up).min())
+    return replace(
+        rest, up=(float(up[0]), float(up[1]), float(up[2])), height_mm=height_mm, pitch_rad=pitch, roll_rad=roll,
+        draft_mm=height_mm - low, neutral=False,
+    )  # fmt: skip
 
 
 def _rest(afloat: Afloat, up: Array, out: Array, ring: float) -> Rest:

@@ -16,6 +16,7 @@ from yellowbob.ballast.pose import Posed
 from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Ballast, Design, Filler, Shot
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.progress import Told, each, tell, unheard
 from yellowbob.lines.drill import place_hole
 from yellowbob.shelf.items import BallastStock
 from yellowbob.weights.ballast import stack_length_mm, weight_mass_g
@@ -124,7 +125,7 @@ def judged(
 
 def picks(
     design: Design, posed: Posed, room: Room, shelf: dict[str, BallastStock], counts: dict[str, float], plug: Filler,
-    afloat_of: AfloatOf, judge: Judge, most: int = 8, reasons: Reasons | None = None,
+    afloat_of: AfloatOf, judge: Judge, most: int = 8, reasons: Reasons | None = None, told: Told = unheard,
 ) -> list[Pick]:  # fmt: skip
     """Ways to ballast a pose from the shelf, best first; every figure is of the full solve of the very same ballast.
 
@@ -140,7 +141,7 @@ def picks(
     every = sorted(tries(posed, wood, plug.density_g_ml, shelf, counts), key=lambda t: t.off)
     if not every:
         why["nothing that lies there comes within 12 % of the mass"] += 1
-    for one in every:
+    for one in each(every, told, 0.0, 0.3):
         if one.bit_mm not in known:
             known[one.bit_mm] = locus_of(posed, room, one.bit_mm / 2)
         ballast = first_hole(design, one, posed, room, plug, known[one.bit_mm])
@@ -155,6 +156,7 @@ def picks(
     out: list[Pick] = []
     kinds: dict[tuple[str, str], int] = {}
     for _, ballast, one in found:
+        tell(told, 0.3 + 0.7 * len(out) / TRIED)
         kind = (one.stock.material, one.stock.form)
         if kinds.get(kind, 0) >= 3:
             continue

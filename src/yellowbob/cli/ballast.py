@@ -12,6 +12,7 @@ import typer
 from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, study_of
 from yellowbob.cli.output import print_json
+from yellowbob.cli.patience import patience
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 from yellowbob.reports.contract import CONTRACTS
@@ -73,9 +74,11 @@ def ballast(
         raise BadInput(f"--slug {2 * radius:g} mm: a slug is thicker than nothing, up to 1 m")
     work = ballasting(study.design, pose, tuple(keep or ()), radius)
     reasons: Counter[str] = Counter()
-    picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead, reasons=reasons)
+    with patience("trying picks from the shelf") as told:
+        picks = shelf_picks(work, only_counted=from_shelf, lead=not no_lead, reasons=reasons, told=told)
     why = "" if picks else why_none(work, reasons)
-    tried = [] if picks else remedies(work)
+    with patience("trying remedies") as told:
+        tried = [] if picks else remedies(work, told)
     if (fit is None) != (out is None):
         raise BadInput("--fit N and -o FILE go together: which pick, and where to write the design with it")
     if fit is not None and out is not None:
@@ -134,7 +137,8 @@ def odds(
     if seed < 0:
         raise BadInput(f"--seed {seed}: give 0 or more")
     study = study_of(file)
-    found = worked(study, builds, seed)
+    with patience(f"settling {builds} builds") as told:
+        found = worked(study, builds, seed, lambda done: told(done / builds))
     if as_json:
         print_json(odds_report(study.design.name, found))
         return
@@ -160,7 +164,9 @@ def trim(
     from yellowbob.reports.tank import trim_report
     from yellowbob.trials.trim import trims
 
-    found = trims(study_of(file), None if pitch is None else read_quantity(pitch, "angle"))
+    wanted = None if pitch is None else read_quantity(pitch, "angle")
+    with patience("trying every trim") as told:
+        found = trims(study_of(file), wanted, told=told)
     if as_json:
         print_json([trim_report(t) for t in found])
         return
@@ -197,7 +203,8 @@ def variants(
         changes = ways[by](study.build)
     else:
         raise BadInput(f"--by '{by}': say place, hooks or wood")
-    found = make.compared(study, changes)
+    with patience("settling variants") as told:
+        found = make.compared(study, changes, told=told)
     if as_json:
         print_json([
             {"words": v.words, "fault": v.fault or None, **(settled_report(v.at_rest) if v.at_rest else {})} for v in found
@@ -225,7 +232,8 @@ def sweep(
     from yellowbob.reports.tank import sweep_report
     from yellowbob.trials.variants import sweep as swept
 
-    report = sweep_report(swept(study_of(file), vary, low, high, steps))
+    with patience(f"settling {steps} steps") as told:
+        report = sweep_report(swept(study_of(file), vary, low, high, steps, told))
     if as_json:
         print_json(report)
         return

@@ -10,6 +10,7 @@ import typer
 from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, Out, study_of
 from yellowbob.cli.output import print_json
+from yellowbob.cli.patience import patience
 from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS
 
@@ -89,7 +90,8 @@ def ladder(
     from yellowbob.shelf.filling import opened
     from yellowbob.trials.ladder import ladder as climb
 
-    found = climb(opened(file), _sizes(sizes))
+    with patience("climbing the ladder") as told:
+        found = climb(opened(file), _sizes(sizes), told)
     if as_json:
         print_json(ladder_report(found))
         return

@@ -55,14 +55,17 @@ class Page:
         self.canvas = canvas
 
     def ink(self, colour: tuple[float, float, float], width_mm: float = 0.2) -> None:
+        """What is drawn next is in this colour, its lines so wide."""
         self.canvas.setStrokeColorRGB(*colour)
         self.canvas.setFillColorRGB(*colour)
         self.canvas.setLineWidth(width_mm * mm)
 
     def line(self, x1: float, y1: float, x2: float, y2: float) -> None:
+        """A straight line."""
         self.canvas.line(x1 * mm, y1 * mm, x2 * mm, y2 * mm)
 
     def loop(self, points: Array, shift: tuple[float, float]) -> None:
+        """A closed outline (k, 2), shifted."""
         path = self.canvas.beginPath()
         path.moveTo((points[0, 0] + shift[0]) * mm, (points[0, 1] + shift[1]) * mm)
         for x, y in points[1:]:
@@ -79,6 +82,7 @@ class Page:
         return words.rstrip() + " …"
 
     def text(self, x: float, y: float, words: str, size: float = 8.0, font: str = FONT, align: str = "left") -> None:
+        """Words at a place; size in points."""
         self.canvas.setFont(font, size)
         draw = {
             "left": self.canvas.drawString, "right": self.canvas.drawRightString,

@@ -11,6 +11,7 @@ import numpy as np
 from yellowbob.afloat.landing import RestMap, rest_map
 from yellowbob.afloat.remembered import keep, recall
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near, up_from
+from yellowbob.afloat.rest_picture import RestPicture, rest_picture
 from yellowbob.design.model import Design, Water
 from yellowbob.ground.errors import BadShape, NoRest
 from yellowbob.ground.water import WaterState, named_water
@@ -178,6 +179,12 @@ def rests(study: Study) -> tuple[Rest, ...]:
 def landings(study: Study) -> RestMap:
     """Every landing attitude and where it ends; without rests for a sinker."""
     return rest_map(afloat(study), rests(study))
+
+
+@slow("drawing where every landing ends")
+def landing_picture(study: Study) -> RestPicture:
+    """The rest map as a picture; meaningless for a sinker."""
+    return rest_picture(landings(study))
 
 
 def wanted_up(study: Study) -> tuple[float, float, float]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
-from yellowbob.fitout.clearances import Clearance, fitting_clearances
+from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.study.afloat import buoyancy
 from yellowbob.study.engine import Study, drawn, result, slow
@@ -46,6 +46,15 @@ def wood_clear(study: Study) -> tuple[Clearance, ...]:
 def clearances(study: Study) -> tuple[Clearance, ...]:
     """Everything that can touch something else, and the walls left around holes."""
     return (*hardware_clear(study), *wood_clear(study))
+
+
+@slow("swinging the hooks")
+def free_arcs(study: Study) -> dict[int, list[tuple[float, float]]]:
+    """The arcs in which each hanging hook swings clear of the body, by the number of its fitting: see `free_arc`."""
+    every = fittings(study)
+    return {
+        n: free_arc(f, every, outer(study)) for n, f in enumerate(every) if f.sort == "hook" and f.hanging
+    }  # fmt: skip
 
 
 @result

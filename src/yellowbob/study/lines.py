@@ -78,10 +78,20 @@ def _hollow(of: tuple[Mesh, Shell | None, Piece]) -> Mesh | None:
     return cavity_mesh(form) if shell is None else hollow_of(outer, shell).mesh
 
 
+def _each_hollow(study: Study) -> tuple[Mesh | None, ...]:
+    return study.each("hollows", tuple(zip(outers(study), shells(study), forms(study), strict=True)), _hollow)
+
+
+@slow("hollowing the print")
+def printed_hollows(study: Study) -> tuple[Mesh | None, ...]:
+    """The same as `hollows` where something is printed with a shell: setting the wall in takes long."""
+    return _each_hollow(study)
+
+
 @result
 def hollows(study: Study) -> tuple[Mesh | None, ...]:
     """The closed space in each print or solid from CAD, None for a full one. Raises BadShape where a wall leaves none."""
-    return study.each("hollows", tuple(zip(outers(study), shells(study), forms(study), strict=True)), _hollow)
+    return _each_hollow(study) if all(shell is None for shell in shells(study)) else printed_hollows(study)
 
 
 @result

@@ -16,6 +16,7 @@ from yellowbob.ballast.pose import Pose, Posed, metal_g, pose_it, rod_radius_mm
 from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.model import Ballast, Design, Drilling, Filler, Slug, replaced
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.shelf.items import BallastStock, Bit
 from yellowbob.shelf.shipped import ballast_stock, bits, fillers
@@ -169,7 +170,12 @@ def bits_on_hand() -> dict[str, Bit]:
 
 
 def shelf_picks(
-    work: Ballasting, only_counted: bool = False, lead: bool = True, most: int = 8, reasons: Reasons | None = None
+    work: Ballasting,
+    only_counted: bool = False,
+    lead: bool = True,
+    most: int = 8,
+    reasons: Reasons | None = None,
+    told: Told = unheard,
 ) -> list[Pick]:
     """Picks from the shelf, best first; only what was counted there, or without lead, when so asked. `reasons` counts
     why what was tried is none."""
@@ -181,7 +187,7 @@ def shelf_picks(
     }  # fmt: skip
     maker = afloat_maker(work.bare)
     judge = judge_of(work.room.body, work.room.wall_mm, bits_on_hand())
-    found = picks(work.bare.design, work.posed, work.room, stock, counts, plug_of(), maker, judge, most, why)
+    found = picks(work.bare.design, work.posed, work.room, stock, counts, plug_of(), maker, judge, most, why, told)
     if not found and work.posed.ballast_g > 0:
         found = two_hole_picks(work, stock, counts, judge, why)
     return found

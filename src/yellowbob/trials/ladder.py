@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from yellowbob.design.model import Design
 from yellowbob.design.rescale import rescaled
 from yellowbob.ground.errors import NoHollow
+from yellowbob.ground.progress import Told, each, tell, unheard
 from yellowbob.study import Study, of
 
 SMALLEST_TRIED = 0.1
@@ -101,7 +102,7 @@ def _rung(design: Design, factor: float, share: float) -> Rung:
     )
 
 
-def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
+def ladder(design: Design, factors: tuple[float, ...], told: Told = unheard) -> Ladder:
     """Every size asked for, and the smallest that can still work.
 
     A size works when, without ballast, it is no heavier for its lift than the finished original: what is left is what the
@@ -114,11 +115,16 @@ def ladder(design: Design, factors: tuple[float, ...]) -> Ladder:
     b = of.buoyancy(Study(design))
     share = b.mass_g / b.lift_g
 
+    seeks = 0
+
     def left(factor: float) -> float:
+        nonlocal seeks
+        seeks += 1
+        tell(told, 1.0 - 0.4 * 0.85**seeks)
         study, _ = _bare(design, factor)
         return min(share, 1.0) * of.buoyancy(study).lift_g - of.slip(study).finished.mass_g
 
-    rungs = tuple(_rung(design, f, share) for f in factors)
+    rungs = tuple(_rung(design, f, share) for f in each(factors, told, 0.0, 0.6))
     smallest: float | None = None
     if left(1.0) >= 0.0:
         smallest = SMALLEST_TRIED if left(SMALLEST_TRIED) >= 0 else float(brentq(left, SMALLEST_TRIED, 1.0, rtol=1e-3))

@@ -9,6 +9,7 @@ from yellowbob.design.model import Design, replaced
 from yellowbob.design.rescale import rescaled
 from yellowbob.design.shape import Lofted
 from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.progress import Told, each, unheard
 from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.shipped import materials
 from yellowbob.trials.ballasting import Ballasting, ballasting
@@ -76,11 +77,11 @@ def _helps(found: Ballasting, work: Ballasting) -> bool:
     )
 
 
-def remedies(work: Ballasting) -> list[Remedy]:
+def remedies(work: Ballasting, told: Told = unheard) -> list[Remedy]:
     """What would make the pose possible, or less far from it, each tried; what does not help is not among them."""
     out = []
     kept = tuple(b.name for b in work.bare.build.ballast)
-    for change in _to_try(work.bare.build):
+    for change in each(_to_try(work.bare.build), told):
         try:
             found = ballasting(change.make(work.bare.build), work.pose, keep=kept)
         except YellowBobError:

@@ -12,6 +12,7 @@ from yellowbob.design.edits import Grip, with_grip, without_grip
 from yellowbob.design.model import Design, Fitting, Shot, replaced
 from yellowbob.design.plates import Lip
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.progress import Told, each, unheard
 from yellowbob.study import Study, of
 from yellowbob.trials.change import Change
 from yellowbob.trials.hook_sizes import resized
@@ -125,12 +126,15 @@ def _lip_trims(design: Design) -> list[Change]:
     ]
 
 
-def trims(study: Study, wanted_pitch_deg: float | None = None, shares: bool = False) -> list[Trim]:
+def trims(
+    study: Study, wanted_pitch_deg: float | None = None, shares: bool = False, told: Told = unheard
+) -> list[Trim]:
     """Every trim of a finished piece, tried: the largest effect on pitch first, or the nearest to a wanted pitch."""
     now = settled(of.afloat(study))
     up = now.rest.up if now.rest is not None else None
     found: list[Trim] = []
-    for change in (*_hook_trims(study.build), *_lead_trims(study.build), *_lip_trims(study.build)):
+    every = (*_hook_trims(study.build), *_lead_trims(study.build), *_lip_trims(study.build))
+    for change in each(every, told):
         try:
             after = settled(of.afloat(Study(change.make(study.build), study)), up, shares)
         except YellowBobError:

@@ -13,6 +13,7 @@ from yellowbob.ballast.settle import Settled, settled
 from yellowbob.design.edits import Grip, moved, with_grip
 from yellowbob.design.model import Ballast, Design, Shot, Slug, replaced
 from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.progress import Told, each, unheard
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.shipped import materials, taken
@@ -41,10 +42,10 @@ class Variant:
         return self.change.words
 
 
-def compared(study: Study, changes: list[Change], shares: bool = True) -> list[Variant]:
+def compared(study: Study, changes: list[Change], shares: bool = True, told: Told = unheard) -> list[Variant]:
     """Settle a build with each of several changes, each from upright."""
     out = []
-    for change in changes:
+    for change in each(changes, told):
         try:
             other = Study(change.make(study.build), study)
         except YellowBobError as error:
@@ -196,7 +197,12 @@ class SweepPoint:
 
 
 def sweep(
-    study: Study, key: str, low: float | None = None, high: float | None = None, steps: int = 15
+    study: Study,
+    key: str,
+    low: float | None = None,
+    high: float | None = None,
+    steps: int = 15,
+    told: Told = unheard,
 ) -> list[SweepPoint]:
     """Settle the design at values of one quantity, following the rest from value to value. Raises BadInput."""
     known = quantities(study.build)
@@ -210,7 +216,8 @@ def sweep(
     out, up = [], None
     first = of.upright_rest(study)
     up = first.up if first is not None else None
-    for value in np.linspace(one.low if low is None else low, one.high if high is None else high, steps):
+    values = np.linspace(one.low if low is None else low, one.high if high is None else high, steps)
+    for value in each(values.tolist(), told):
         try:
             at_rest = settled(of.afloat(Study(one.change(float(value)), study)), up)
         except (YellowBobError, ValueError):

@@ -39,6 +39,9 @@ class Region:
 
     solid: Mesh
     along: tuple[Stretch, ...] = ()
+    whole: Mesh | None = None
+    """the room with what earlier entries had of it: what is cut from later ones. Cutting what is left instead would
+    cut along surfaces that lie in one another, again and again, and every time into more slivers."""
 
     def may_meet(self, other: Region) -> bool:
         """Whether two regions could overlap: their boxes meet, and so do the stretches they lie along."""
@@ -79,8 +82,8 @@ class Cut:
 def taken_by(cutter: manifold3d.Manifold, block: Block, along: tuple[Stretch, ...] = ()) -> Cut:
     """What a cutter takes of a piece: the cutter inside it, less the room that was taken before."""
     whole = Region(common(cutter, block.outer), along)
-    earlier = [r.solid for r in block.taken if r.may_meet(whole)]
-    left = Region(subtract(whole.solid, earlier) if earlier else whole.solid, along)
+    earlier = [r.whole or r.solid for r in block.taken if r.may_meet(whole)]
+    left = Region(subtract(whole.solid, earlier), along, whole.solid) if earlier else whole
     hollow = block.hollow
     if hollow is None or not left.may_meet(Region(hollow)):
         return Cut(left, of_solid(left.solid, 1.0), bool(earlier))

@@ -51,6 +51,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("next", "Next piece", ("Ctrl+.",), "", lambda w: w.session.pick_next(1)),
     Action("previous", "Previous piece", ("Ctrl+,",), "", lambda w: w.session.pick_next(-1)),
     Action("remove", "Remove the piece", ("Del",), "", lambda w: w.remove_selected()),
+    Action("stop", "Stop what is being worked out", ("Shift+Esc",), "", lambda w: w.session.stop_work()),
     Action("colours", "Day or evening colours", ("Ctrl+E",), "View", lambda w: w.turn_colours()),
     Action("units", "Change units", ("Ctrl+U",), "View", lambda w: w.next_units()),
     Action("keys", "Keys", ("?", "F1"), "View", lambda w: w.show_keys()),

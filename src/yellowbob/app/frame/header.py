@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.theme import Look, colour, font
+
+LATE_MS = 1000
+WORKING = "working"
 
 
 class BenchTabs(QWidget):
@@ -93,9 +96,24 @@ class Header(QFrame):
         self.state.setAccessibleName("Saved state")
         line.addWidget(self.state)
         self.buttons = line
+        self._late = QTimer(self)
+        self._late.setSingleShot(True)
+        self._late.setInterval(LATE_MS)
+        self._late.timeout.connect(self.refresh)
+        session.tasks.busy.connect(self._busy)
         session.changed.connect(self.refresh)
         session.renamed.connect(self.refresh)
         self.refresh()
+
+    def _busy(self) -> None:
+        """What takes longer than LATE_MS is named where the saved state stands, with the key that stops it."""
+        if not self.session.tasks.doing:
+            self._late.stop()
+            self.refresh()
+        elif self.state.property(WORKING):
+            self.refresh()
+        elif not self._late.isActive():
+            self._late.start()
 
     def refresh(self) -> None:
         session = self.session
@@ -105,7 +123,13 @@ class Header(QFrame):
         self.about.setText(
             f"{fish}{design.kind} · {design.body.material.name} · {design.water.name} {design.water.temperature_c:g} °C"
         )
-        if session.recovery.trouble:
+        doing = session.tasks.doing if self.sender() is self._late or self.state.property(WORKING) else []
+        self.state.setProperty(WORKING, bool(doing))
+        if doing:
+            words, share = doing[0]
+            done = f" {100 * share:.0f} %" if share else ""
+            self.state.setText(f"{words}{done} · Shift+Esc stops")
+        elif session.recovery.trouble:
             self.state.setText(f"! {session.recovery.trouble}")
         elif session.saved:
             self.state.setText("saved")

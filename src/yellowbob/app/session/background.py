@@ -15,6 +15,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal, Slot
 
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.progress import Told
 
 log = logging.getLogger("yellowbob")
 
@@ -32,8 +33,7 @@ LET_GO_MS = 100
 _at_work: set[int] = set()
 """The runners with a task on another thread; Python collects cycles by itself only while there is none."""
 
-Told = Callable[[float], bool]
-"""Called with the share done; False asks to stop."""
+__all__ = ["Tasks", "Told"]
 
 
 class _Task(QRunnable):
@@ -65,6 +65,9 @@ class _Task(QRunnable):
 class Tasks(QObject):
     """Slow work by kind: a newer task of a kind replaces the older one, which is asked to stop."""
 
+    busy = Signal()
+    """what is being worked out, or how far it is, changed"""
+
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._pool = QThreadPool(self)
@@ -73,6 +76,7 @@ class Tasks(QObject):
         self._live: dict[str, int] = {}
         self._newest = 0
         self._closed = False
+        self._shown: dict[str, tuple[str, float]] = {}
         self._calls: dict[str, tuple[Callable[[Any], None], Callable[[str], None], Callable[[float], None]]] = {}
         self._held: list[Callable[[Told], Any]] = []
         self._let_go = QTimer(self)
@@ -84,9 +88,10 @@ class Tasks(QObject):
 
     def start(
         self, kind: str, work: Callable[[Told], Any], done: Callable[[Any], None],
-        failed: Callable[[str], None] = lambda _: None, told: Callable[[float], None] = lambda _: None,
+        failed: Callable[[str], None] = lambda _: None, told: Callable[[float], None] = lambda _: None, words: str = "",
     ) -> None:  # fmt: skip
-        """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal.
+        """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal. `words` say
+        what is being done, as `trying picks`.
 
         Once it has been finished for good nothing is begun any more: a page's timer may still ask while it is closed.
         """
@@ -95,15 +100,29 @@ class Tasks(QObject):
         self._newest += 1
         self._live[kind] = self._newest
         self._calls[kind] = (done, failed, told)
+        self._shown[kind] = (words or kind, 0.0)
         self._held.append(work)
         _at_work.add(id(self))
         gc.disable()
         self._let_go.start()
         self._pool.start(_Task(kind, self._newest, work, self._words, self._live))
+        self.busy.emit()
 
     def stop(self, kind: str) -> None:
         """Ask the task of a kind to stop; its result is not passed on."""
         self._live.pop(kind, None)
+        self.busy.emit()
+
+    def stop_all(self, but: str = "") -> None:
+        """Ask everything to stop, but for the tasks of one kind."""
+        for kind in [k for k in self._live if k != but]:
+            del self._live[kind]
+        self.busy.emit()
+
+    @property
+    def doing(self) -> list[tuple[str, float]]:
+        """(words, share done) of what is being worked out or waits for its turn."""
+        return [self._shown[kind] for kind in self._live]
 
     def running(self, kind: str) -> bool:
         return kind in self._live
@@ -111,19 +130,23 @@ class Tasks(QObject):
     @Slot(str, int, float)
     def _told(self, kind: str, number: int, share: float) -> None:
         if self._live.get(kind) == number:
+            self._shown[kind] = (self._shown[kind][0], share)
             self._calls[kind][2](share)
+            self.busy.emit()
 
     @Slot(str, int, object)
     def _done(self, kind: str, number: int, result: object) -> None:
         if self._live.get(kind) == number:
             del self._live[kind]
             self._calls[kind][0](result)
+            self.busy.emit()
 
     @Slot(str, int, str)
     def _failed(self, kind: str, number: int, words: str) -> None:
         if self._live.get(kind) == number:
             del self._live[kind]
             self._calls[kind][1](words)
+            self.busy.emit()
 
     def _rest(self) -> None:
         """On the interface's thread: collect while a task runs; when all have ended, let go of what they were given."""

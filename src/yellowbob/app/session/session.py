@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
@@ -10,11 +9,12 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QObject, QTimer, Signal
-from PySide6.QtGui import QUndoCommand, QUndoStack
+from PySide6.QtGui import QUndoStack
 
-from yellowbob.afloat.rest import Rest, pitch_roll
+from yellowbob.afloat.rest import Rest, held
 from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.undo import Edit
 from yellowbob.app.session.warm import Loader, Warm
 from yellowbob.design.edits import Grip, grips
 from yellowbob.design.files import write_design
@@ -22,42 +22,17 @@ from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.shelf.filling import opened
 from yellowbob.study import Result, Study, of
+from yellowbob.study.engine import NotYet
 from yellowbob.study.evidence import with_memory
 from yellowbob.study.sound import buildable
 
 T = TypeVar("T")
 Array = NDArray[np.float64]
 
-SETTLE_MS = 70
-"""Pause after an edit before what is slow is worked out again."""
-AGAIN_MS = 120
-"""While something is dragged, or the compiled code is not there yet, slow work waits so long before it looks again."""
-
-WORK = "results"
-"""The kind of the task that works out wanted results."""
-
-
-class _Edit(QUndoCommand):
-    """One step of undo: the design before and after. Steps with the same `thread` run together."""
-
-    def __init__(self, session: Session, before: Design, after: Design, words: str, thread: str) -> None:
-        super().__init__(words)
-        self.session, self.before, self.after, self.thread = session, before, after, thread
-
-    def redo(self) -> None:
-        self.session.put(self.after)
-
-    def undo(self) -> None:
-        self.session.put(self.before)
-
-    def id(self) -> int:
-        return 1 if self.thread else -1
-
-    def mergeWith(self, other: QUndoCommand) -> bool:
-        if not isinstance(other, _Edit) or other.thread != self.thread:
-            return False
-        self.after = other.after
-        return True
+SETTLE_MS, AGAIN_MS = 70, 120
+"""Pauses before slow work: after an edit; while something is dragged or the compiled code is not there yet."""
+WORK, FOLLOW = "results", "follow"
+"""Kinds of tasks: working out wanted results; following the rest where that is slow."""
 
 
 class Session(QObject):
@@ -79,7 +54,7 @@ class Session(QObject):
     def __init__(self, design: Design, recovery: Recovery, path: Path | None = None) -> None:
         super().__init__()
         self.undo = QUndoStack(self)
-        self.undo.cleanChanged.connect(self._clean_changed)
+        self.undo.cleanChanged.connect(lambda _: self.renamed.emit())
         self.recovery = recovery
         self.loader = Loader(self)
         self.tasks = Tasks(self)
@@ -103,9 +78,6 @@ class Session(QObject):
         self.dragging = False
         self._show_upright()
 
-    def _clean_changed(self, _: bool) -> None:
-        self.renamed.emit()
-
     # ---- edits
 
     def edit(self, design: Design, words: str, thread: str = "") -> None:
@@ -114,23 +86,34 @@ class Session(QObject):
             return
         if not self.fault:
             design = with_memory(self.study, design)
-        self.undo.push(_Edit(self, self.design, design, words, f"{thread}#{self._thread}" if thread else ""))
+        self.undo.push(Edit(self.put, self.design, design, words, f"{thread}#{self._thread}" if thread else ""))
 
     def end_thread(self) -> None:
         """The next edit begins a new step of undo, whatever its thread."""
         self._thread += 1
 
+    def stop_work(self) -> None:
+        """Ask what is worked out in the background to stop; it is begun again when it is asked for again."""
+        self._wanted.clear()
+        self.tasks.stop_all(but=FOLLOW)
+        self.said.emit("Stopped. Turn to the page again, or change something, to have it worked out.")
+
     def put(self, design: Design) -> None:
         """Show another design in place of this one, following the rest from where it is shown now."""
         self.design, self.posture, self.fan = design, None, ()
         study = Study(design, self.study)
+        self.tasks.stop(WORK)
+        self.tasks.stop(FOLLOW)
         try:
-            rest = of.rest_followed(study, self.rest)
+            with study.in_a_hurry():
+                rest = of.rest_followed(study, self.rest)
             self.study, self.rest, self.fault = study, rest, ""
+        except NotYet as late:
+            self.fault = f"{late.asked.words} …"
+            self._follow_later(study, late.asked.words)
         except YellowBobError as error:
             # the drawing keeps the last sound state; the document keeps what was asked for
             self.fault = str(error)
-        self.tasks.stop(WORK)
         if self.piece is not None and self.piece.of(design) is None:
             self.piece = None
             self.picked.emit()
@@ -138,6 +121,22 @@ class Session(QObject):
         if not self._keep.isActive():
             self._keep.start()
         self.changed.emit()
+
+    def _follow_later(self, study: Study, words: str) -> None:
+        """Follow the rest in the background where something slow has to be made first; till then the last sound state."""
+        apart, last = study.apart(), self.rest
+
+        def taken(rest: Rest | None) -> None:
+            study.adopt(apart)
+            self.study, self.rest, self.fault = study, rest, ""
+            self.want(of.rests)
+            self.changed.emit()
+
+        def refused(words: str) -> None:
+            self.fault = words
+            self.changed.emit()
+
+        self.tasks.start(FOLLOW, lambda _: of.rest_followed(apart, last), taken, refused, words=words)
 
     def pick(self, piece: Grip | None) -> None:
         if piece != self.piece:
@@ -163,14 +162,8 @@ class Session(QObject):
 
     def hold_at(self, up: Array, height_mm: float) -> None:
         """Show it held at an attitude and a water height (x·up, mm): a moment, no rest."""
-        if self.rest is None:
-            return
-        pitch, roll = pitch_roll(up)
-        low = float((of.afloat(self.study).hull.vertices @ up).min())
-        self.show_posture(
-            replace(self.rest, up=(float(up[0]), float(up[1]), float(up[2])), height_mm=height_mm, pitch_rad=pitch,
-                    roll_rad=roll, draft_mm=height_mm - low, neutral=False)
-        )  # fmt: skip
+        if self.rest is not None:
+            self.show_posture(held(self.rest, of.afloat(self.study).hull, up, height_mm))
 
     def show_fan(self, ups: Array, drafts_mm: Array) -> None:
         """Show the waterlines of many builds in the tank: world-up (k, 3) in body axes and draft (k,)."""
@@ -213,7 +206,12 @@ class Session(QObject):
     @property
     def waiting(self) -> bool:
         """Whether something slow that was asked for is not there yet."""
-        return bool(self._wanted)
+        return bool(self._wanted) or self.following
+
+    @property
+    def following(self) -> bool:
+        """Whether the rest of the design as it is now is still being followed, in the background."""
+        return self.tasks.running(FOLLOW)
 
     def _work_on(self) -> None:
         """Work out the first wanted result that is not there, once the hand is still and the compiled code is loaded."""
@@ -235,7 +233,7 @@ class Session(QObject):
             asked(apart)
             return apart, asked
 
-        self.tasks.start(WORK, work, self._worked_out, partial(self._failed, asked))
+        self.tasks.start(WORK, work, self._worked_out, partial(self._failed, asked), words=asked.words)
 
     def _worked_out(self, found: tuple[Study, Result[Any]]) -> None:
         apart, asked = found
@@ -275,6 +273,7 @@ class Session(QObject):
         if not clean:
             self.undo.resetClean()
         self.tasks.stop(WORK)
+        self.tasks.stop(FOLLOW)
         self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
         self.posture, self.fan = None, ()
         self._wanted.clear()

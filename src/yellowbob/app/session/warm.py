@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import gc
 from collections.abc import Callable
+from contextlib import suppress
+from importlib import import_module
 from threading import Thread
 
 import numpy as np
@@ -30,6 +33,23 @@ def load_compiled() -> None:
     Warm.ready = True
 
 
+LATER = (
+    "pyqtgraph", "scipy.optimize", "scipy.ndimage", "skimage.measure", "uncertainties", "shapely.geometry",
+    "reportlab.pdfgen.canvas", "yellowbob.app.benches.lines.bench", "yellowbob.app.benches.fitout.bench",
+    "yellowbob.trials.odds", "yellowbob.trials.variants", "yellowbob.trials.trim", "yellowbob.trials.remedies",
+    "yellowbob.trials.ladder", "yellowbob.fitout.apply", "yellowbob.fitout.mix", "yellowbob.checks.registry",
+    "yellowbob.shop.sheet", "yellowbob.reports.contract", "yellowbob.lines.importing", "yellowbob.lines.picture",
+)  # fmt: skip
+"""What pages need when they are first turned to: brought in beforehand, so that the interface does not stand still then."""
+
+
+def load_later() -> None:
+    """Bring in what is needed later; what is not there is missed when it is needed."""
+    for name in LATER:
+        with suppress(ImportError):
+            import_module(name)
+
+
 class Loader(QObject):
     """Loads the compiled code and says so on the interface's thread."""
 
@@ -38,9 +58,13 @@ class Loader(QObject):
     def load(self, done: Callable[[], None]) -> None:
         """Load it, then call `done`."""
         self.loaded.connect(done)
+        self.loaded.connect(
+            gc.freeze
+        )  # what was loaded stays: looking through it again and again takes a third of a second
         # a daemon, so that closing the window at once does not wait for the compiler
         Thread(target=self._load, daemon=True).start()
 
     def _load(self) -> None:
         load_compiled()
         self.loaded.emit()
+        load_later()

@@ -107,10 +107,13 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
         (QPalette.ColorRole.ToolTipText, theme.ink), (QPalette.ColorRole.PlaceholderText, theme.soft),
     ):  # fmt: skip
         palette.setColor(role, QColor(text))
+    sheet = _sheet(theme)
+    undressed = app.styleSheet() != sheet  # setting it dresses every widget there is anew
+    if undressed:
+        app.setStyleSheet("")  # from one sheet straight to another takes ten times as long
     app.setPalette(palette)
     app.setFont(font(10))
-    sheet = _sheet(theme)
-    if app.styleSheet() != sheet:  # setting it dresses every widget there is anew
+    if undressed:
         app.setStyleSheet(sheet)
 
 

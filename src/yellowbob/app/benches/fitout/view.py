@@ -14,7 +14,7 @@ from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import side_camera, small_view
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
-from yellowbob.fitout.clearances import Clearance, drum_of, free_arc
+from yellowbob.fitout.clearances import Clearance, drum_of
 from yellowbob.fitout.hooks import hangs_from, swing_mm
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
@@ -40,7 +40,7 @@ class FitoutView(TankView):
         self._quiet.setInterval(QUIET_MS)
         self._quiet.timeout.connect(self.look_again)
         session.changed.connect(self._changed)
-        session.arrived.connect(lambda asked: self.look_again() if asked is of.clearances else None)
+        session.arrived.connect(lambda asked: self.look_again() if asked in (of.clearances, of.free_arcs) else None)
 
     def _changed(self) -> None:
         if self.isVisible() and not self._quiet.isActive():
@@ -50,12 +50,8 @@ class FitoutView(TankView):
         """Work the clearances and arcs out for the design as it is."""
         if self.session.fault:
             return
-        study = self.session.study
         self.clearances = self.session.ask(of.clearances) or ()
-        fittings = study.design.fittings
-        self.arcs = {
-            n: free_arc(f, fittings, of.outer(study)) for n, f in enumerate(fittings) if f.sort == "hook" and f.hanging
-        }
+        self.arcs = self.session.ask(of.free_arcs) or {}
         if self.shown is not None:
             same = [c for c in self.clearances if (c.kind, c.one, c.other) == self._named(self.shown)]
             self.shown = same[0] if same else None

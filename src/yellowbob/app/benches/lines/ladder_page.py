@@ -60,7 +60,13 @@ class LadderPage(QWidget):
         """Climb the ladder for the design as it is, off the interface's thread."""
         design = self.session.design
         self.words.setText("Working every size out …")
-        self.session.tasks.start("ladder", lambda _: ladder(design, FACTORS), self._climbed, self._refuse)
+        self.session.tasks.start(
+            "ladder",
+            lambda told: ladder(design, FACTORS, told),
+            self._climbed,
+            self._refuse,
+            words="climbing the ladder",
+        )
 
     def _refuse(self, words: str) -> None:
         self.words.setText(f"! {words}")

@@ -158,7 +158,12 @@ class MeshPage(QWidget):
             return lighter_solid(found, TRIANGLES)
 
         self.session.tasks.start(
-            "solid", work, self._show, self._refuse, lambda share: self.bar.setValue(round(100 * share))
+            "solid",
+            work,
+            self._show,
+            self._refuse,
+            lambda share: self.bar.setValue(round(100 * share)),
+            words="reading the solid",
         )
 
     def _refuse(self, words: str) -> None:

@@ -140,7 +140,9 @@ class TracePage(QWidget):
             return side, traced(side, scale, turned, plan, along, nose)
 
         self.words.setText("Looking for the outline.")
-        self.session.tasks.start("trace", work, self._found, lambda words: self.words.setText(f"! {words}"))
+        self.session.tasks.start(
+            "trace", work, self._found, lambda words: self.words.setText(f"! {words}"), words="tracing"
+        )
 
     def _found(self, both: tuple[Silhouette, Trace]) -> None:
         side, found = both

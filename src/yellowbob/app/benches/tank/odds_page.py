@@ -75,7 +75,12 @@ class OddsPage(CardPage):
             return odds(study, builds, 1, lambda done: told(done / builds))
 
         self.session.tasks.start(
-            "odds", work, self._take, self._refuse, lambda share: self.bar.setValue(round(100 * share))
+            "odds",
+            work,
+            self._take,
+            self._refuse,
+            lambda share: self.bar.setValue(round(100 * share)),
+            words="settling builds",
         )
 
     def stop(self) -> None:

@@ -55,7 +55,7 @@ class Player(QObject):
         def work(_: Told) -> Drop:
             return drop(afloat, inertia, pitch_rad, roll_rad, height, by_hand=by_hand)
 
-        session.tasks.start("drop", work, self.play, self.failed.emit)
+        session.tasks.start("drop", work, self.play, self.failed.emit, words="throwing it in")
 
     def throw_at_random(self) -> None:
         self.throw(*random_attitude(self._rng))

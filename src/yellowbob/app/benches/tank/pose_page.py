@@ -191,7 +191,7 @@ class PosePage(CardPage):
         def look(_: Told) -> list[Settled]:
             return [settled_at(work, lam) for lam in (best.low_mm, best.high_mm)]
 
-        self.session.tasks.start("safe", look, lambda found: self._tell_safe(work, found))
+        self.session.tasks.start("safe", look, lambda found: self._tell_safe(work, found), words="throwing it in")
 
     def _tell_safe(self, work: Ballasting, found: list[Settled]) -> None:
         if work is self.poser.work:
@@ -222,13 +222,13 @@ class PosePage(CardPage):
             return
         counted, lead = self.counted.isChecked(), not self.lead_free.isChecked()
 
-        def look(_: Told) -> tuple[list[Pick], list[Remedy], str]:
+        def look(told: Told) -> tuple[list[Pick], list[Remedy], str]:
             reasons: Counter[str] = Counter()
-            found = shelf_picks(work, counted, lead, reasons=reasons)
-            return (found, [], "") if found else ([], remedies(work), why_none(work, reasons))
+            found = shelf_picks(work, counted, lead, reasons=reasons, told=told)
+            return (found, [], "") if found else ([], remedies(work, told), why_none(work, reasons))
 
         self._wait("Trying shot, slugs and holes, each in the full solve …")
-        self.session.tasks.start("picks", look, self._picks_found, self._refuse)
+        self.session.tasks.start("picks", look, self._picks_found, self._refuse, words="trying picks")
 
     def _picks_found(self, found: tuple[list[Pick], list[Remedy], str]) -> None:
         picks, tried, why = found
@@ -260,7 +260,9 @@ class PosePage(CardPage):
         study = self.session.study.apart()
         wanted = math.degrees(self.poser.work.pose.pitch_rad) if self.poser.work is not None else None
         self._wait("Trying hooks, lead, lip and wire …")
-        self.session.tasks.start("picks", lambda _: trims(study, wanted), self._trims_found, self._refuse)
+        self.session.tasks.start(
+            "picks", lambda told: trims(study, wanted, told=told), self._trims_found, self._refuse, words="trying trims"
+        )
 
     def _trims_found(self, found: list[Trim]) -> None:
         drawing = self.session.design

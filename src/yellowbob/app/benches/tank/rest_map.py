@@ -10,8 +10,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from yellowbob.afloat.landing import RestMap, grid
+from yellowbob.afloat.landing import RestMap
 from yellowbob.afloat.rest import up_from
+from yellowbob.afloat.rest_picture import COLUMNS, ROWS, RestPicture
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
@@ -20,10 +21,7 @@ from yellowbob.study import of
 
 Array = NDArray[np.float64]
 
-COLUMNS, ROWS = 180, 90
 CONTOURS = 9
-SMOOTH = 1.6
-"""Cells over which the shading is evened, for the energies are known at points 4° apart, two cells."""
 LEFT, TOP, RIGHT, FOOT = 60.0, 8.0, 8.0, 20.0
 STEP_DEG = 2.0
 
@@ -43,8 +41,7 @@ class RestMapView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Rest map")
         self.setAccessibleDescription("Roll across, pitch up. Arrow keys move the pointer, Enter poses")
-        self._image: tuple[RestMap, object, QImage, list[QPainterPath]] | None = None
-        self._cells: NDArray[np.intp] | None = None
+        self._image: tuple[RestPicture, object, QImage, list[QPainterPath]] | None = None
         self.at: tuple[float, float] | None = None
         session.arrived.connect(self.update)
         session.changed.connect(self.update)
@@ -71,47 +68,21 @@ class RestMapView(QWidget):
 
     # ---- painting
 
-    def _picture(self, found: RestMap) -> tuple[QImage, list[QPainterPath]]:
-        from scipy.ndimage import gaussian_filter
-
-        if self._image is not None and self._image[0] is found and self._image[1] is Look.now:
+    def _picture(self, found: RestMap, drawn: RestPicture) -> tuple[QImage, list[QPainterPath]]:
+        if self._image is not None and self._image[0] is drawn and self._image[1] is Look.now:
             return self._image[2], self._image[3]
-        pitch = [(0.5 - (k + 0.5) / ROWS) * math.pi for k in range(ROWS)]
-        roll = [((k + 0.5) / COLUMNS - 0.5) * 2.0 * math.pi for k in range(COLUMNS)]
-        if self._cells is None:
-            ups = np.stack([up_from(float(p), float(r)) for p in pitch for r in roll])
-            self._cells = np.argmax(ups @ grid().directions.T, axis=1)
-        energy: Array = gaussian_filter(
-            found.energies[self._cells].reshape(ROWS, COLUMNS), SMOOTH, mode=("nearest", "wrap")
-        )
-        ends = self._ends(found, pitch, roll)
+        energy = drawn.energy
         low, high = float(energy.min()), max(float(energy.max()), float(energy.min()) + 1e-9)
         depth = ((energy - low) / (high - low))[..., None]
         tones = _tones(found)
-        base = tones[np.clip(ends, 0, len(tones) - 1)]
+        base = tones[np.clip(drawn.ends, 0, len(tones) - 1)]
         ink = _rgb(Look.now.card)
         shade = base * (0.45 + 0.55 * (1 - depth)) + ink * 0.55 * depth
         rgb = np.ascontiguousarray(np.clip(shade, 0, 255).astype(np.uint8))
         image = QImage(rgb.data.tobytes(), COLUMNS, ROWS, 3 * COLUMNS, QImage.Format.Format_RGB888).copy()
         paths = [_contour(energy, low + (high - low) * (k + 1) / (CONTOURS + 1)) for k in range(CONTOURS)]
-        self._image = (found, Look.now, image, paths)
+        self._image = (drawn, Look.now, image, paths)
         return image, paths
-
-    def _ends(self, found: RestMap, pitch: list[float], roll: list[float]) -> NDArray[np.int32]:
-        """(ROWS, COLUMNS) the rest each cell ends in; along borders each cell is followed down by itself."""
-        ends = found.labels[self._cells].reshape(ROWS, COLUMNS).copy()
-        if len(found.rests) < 2:
-            return ends
-        border = np.zeros((ROWS, COLUMNS), dtype=bool)
-        for step in (1, 2, 3):
-            for axis in (0, 1):
-                for way in (-step, step):
-                    border |= np.roll(ends, way, axis) != ends
-        for row, column in np.argwhere(border):
-            end = found.ends_in(up_from(pitch[row], roll[column]))
-            if end >= 0:
-                ends[row, column] = end
-        return ends
 
     def paintEvent(self, _: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -120,12 +91,13 @@ class RestMapView(QWidget):
         area, now = self.area(), Look.now
         found = self.found()
         painter.setFont(font(8))
-        if found is None or not found.rests:
+        drawn = self.session.ask(of.landing_picture) if found is not None and found.rests else None
+        if found is None or drawn is None:
             painter.setPen(colour(now.soft))
             words = "it sinks: nowhere to land" if not of.buoyancy(self.session.study).floats else "working it out …"
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, words)
             return
-        image, paths = self._picture(found)
+        image, paths = self._picture(found, drawn)
         painter.drawImage(area, image)
         painter.save()
         painter.translate(area.topLeft())

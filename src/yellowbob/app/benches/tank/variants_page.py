@@ -129,7 +129,13 @@ class VariantsPage(CardPage):
             self._complain(str(error))
             self.strip.show_variants([])
             return
-        self.session.tasks.start("variants", lambda _: compared(study, changes), self._compared, self._complain)
+        self.session.tasks.start(
+            "variants",
+            lambda told: compared(study, changes, told=told),
+            self._compared,
+            self._complain,
+            words="settling variants",
+        )
 
     def _compared(self, found: list[Variant]) -> None:
         now = next((k for k, v in enumerate(found) if "as drawn" in v.words), 0)
@@ -161,10 +167,10 @@ class VariantsPage(CardPage):
         self.plot.mark(one.now)
         self._say_value(one, one.now)
 
-        def work(_: Told) -> list[SweepPoint]:
-            return sweep(study, one.key, steps=STEPS)
+        def work(told: Told) -> list[SweepPoint]:
+            return sweep(study, one.key, steps=STEPS, told=told)
 
-        self.session.tasks.start("sweep", work, self._swept, self._complain)
+        self.session.tasks.start("sweep", work, self._swept, self._complain, words="sweeping")
 
     def _swept(self, found: list[SweepPoint]) -> None:
         one = self.quantity()
