@@ -9,7 +9,7 @@ from importlib import import_module
 from threading import Thread
 
 import numpy as np
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Signal, Slot
 
 from yellowbob.afloat.rest import Afloat, all_rests, rest_near
 from yellowbob.lines.mesh import Mesh
@@ -20,6 +20,7 @@ class Warm:
     """Whether the compiled code is loaded; until then the window paints without it."""
 
     ready = False
+    frozen = False
 
 
 def load_compiled() -> None:
@@ -58,11 +59,18 @@ class Loader(QObject):
     def load(self, done: Callable[[], None]) -> None:
         """Load it, then call `done`."""
         self.loaded.connect(done)
-        self.loaded.connect(
-            gc.freeze
-        )  # what was loaded stays: looking through it again and again takes a third of a second
+        self.loaded.connect(self._freeze)
         # a daemon, so that closing the window at once does not wait for the compiler
         Thread(target=self._load, daemon=True).start()
+
+    @Slot()
+    def _freeze(self) -> None:
+        """What was loaded stays: looking through it for garbage takes a third of a second every time. Once a process, and on
+        the interface's thread, on which alone its objects may end."""
+        if not Warm.frozen:
+            Warm.frozen = True
+            gc.collect()
+            gc.freeze()
 
     def _load(self) -> None:
         load_compiled()
