@@ -195,6 +195,10 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     return value
 
 
+LEAST_UNIT, LARGEST_UNIT = 1e-5, 1e7
+"""A unit that is so little, or so much, of the core's own is none that anything here is measured in."""
+
+
 def _in_core(value: float, used: str, dimension: Dimension, refusal: BadInput) -> float:
     """A value in a unit as typed, in the core's; ours first, Pint for the rest."""
     wanted = CORE_UNIT[dimension]
@@ -208,9 +212,13 @@ def _in_core(value: float, used: str, dimension: Dimension, refusal: BadInput) -
     if re.search(r"[^\w/^*°.() -]", used) or len(used) > 24:
         raise refusal
     try:
-        return float(_units().Quantity(value, used).to(wanted).magnitude)
+        one = float(_units().Quantity(1.0, used).to(wanted).magnitude)
+        found = float(_units().Quantity(value, used).to(wanted).magnitude)
     except Exception:  # Pint raises a dozen kinds on words it does not know; all mean the same here
         raise refusal from None
+    if not LEAST_UNIT <= abs(one) <= LARGEST_UNIT and dimension != "temperature":
+        raise refusal  # a slip of the finger, such as Gg: no maker weighs in thousands of tonnes
+    return found
 
 
 def _special(text: str, dimension: Dimension) -> float | None:

@@ -77,6 +77,10 @@ class Database:
                 yield connection
         except SQLAlchemyError as error:
             words = str(getattr(error, "orig", error))[:100]
+            if "locked" in words:
+                raise BadInput(
+                    f"{self.path}: another program holds the workshop's database; close it there and try again"
+                ) from None
             raise BadInput(f"{self.path}: the workshop's database cannot be used ({words}); move it aside") from None
 
     def _bring_up(self) -> None:
@@ -90,6 +94,8 @@ class Database:
                 f"{self.path}: schema {version} is newer than this program reads ({SCHEMA}); update it. "
                 "Nothing was changed"
             )
+        if version == SCHEMA:
+            return  # nothing is written: a file that another program reads just now is left in peace
         version = SCHEMA if empty else max(version, 1)
         if version < SCHEMA:
             shutil.copy2(self.path, self.path.with_suffix(f".before-{SCHEMA}.sqlite"))
