@@ -15,6 +15,7 @@ from yellowbob.design.hardware import Coat, Filler, Fitting, Loop, Sort, Wire, a
 from yellowbob.design.holes import Ballast, Bore, Drilling, Shell, Shot, Slug
 from yellowbob.design.pieces import MAIN_SHAPES, Cut, Material, Piece
 from yellowbob.design.record import STAGES, Measurement, SetAside, Stage, Weighing
+from yellowbob.design.rig import Rig
 from yellowbob.design.shape import Lofted, MeshBody, Turned
 
 __all__ = ["STAGES", "Ballast", "Bore", "Brief", "Coat", "Cut", "Design", "Drilling", "Filler", "Fitting", "Loop",
@@ -49,6 +50,7 @@ class Design(Model):
     fittings: tuple[Fitting, ...] = Field(default=(), max_length=100)
     wires: tuple[Wire, ...] = Field(default=(), max_length=20)
     coats: tuple[Coat, ...] = Field(default=(), max_length=20)
+    rig: Rig | None = Field(default=None, description="a float's line and what hangs on it")
     weighings: tuple[Weighing, ...] = Field(default=(), max_length=60)
     measurements: tuple[Measurement, ...] = Field(default=(), max_length=50)
     set_aside: tuple[SetAside, ...] = Field(default=(), max_length=60)

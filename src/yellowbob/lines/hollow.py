@@ -50,7 +50,8 @@ class Hollow:
 
 def hollow_of(outer: Mesh, shell: Shell) -> Hollow:
     """The hollow that a shell leaves in a body. Raises NoHollow when the wall leaves none."""
-    inner = _inner(outer, shell.wall_mm)
+    # nothing lies deeper inside than half of the body's least extent
+    inner = _inner(outer, shell.wall_mm) if 2.0 * shell.wall_mm < float(np.ptp(outer.bounds, axis=0).min()) else None
     solid = None if inner is None else to_manifold(inner, "the hollow") ^ _above(outer, shell)
     kept = [] if solid is None else [part for part in solid.decompose() if part.volume() > SLIVER_MM3]
     if not kept:

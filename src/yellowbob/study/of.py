@@ -4,4 +4,5 @@ from yellowbob.study.afloat import *
 from yellowbob.study.evidence import *
 from yellowbob.study.fitout import *
 from yellowbob.study.lines import *
+from yellowbob.study.rig import *
 from yellowbob.study.weights import *

@@ -54,7 +54,7 @@ class Session(QObject):
     def __init__(self, design: Design, recovery: Recovery, path: Path | None = None) -> None:
         super().__init__()
         self.undo = QUndoStack(self)
-        self.undo.cleanChanged.connect(lambda _: self.renamed.emit())
+        self.undo.cleanChanged.connect(self.renamed)
         self.recovery = recovery
         self.loader = Loader(self)
         self.tasks = Tasks(self)

@@ -1,0 +1,177 @@
+"""Sizing a float: one measure of one piece sought until it carries what is wanted with the tip that is wanted."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.optimize import brentq
+
+from yellowbob.afloat.line import capacity
+from yellowbob.design.model import Design, Piece, replaced
+from yellowbob.design.shape import Turned
+from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.progress import Told, tell, unheard
+from yellowbob.study import Study, of
+
+MEASURES = ("diameter", "length", "place")
+FACTORS = (0.25, 4.0)
+"""How much smaller or larger a diameter or length is tried."""
+TRIED = 17
+TOLERANCE_G = 1e-4
+
+
+@dataclass(frozen=True, eq=False)
+class Sized:
+    """The design that was found, the measure's value (times as large, or mm shifted), and what it carries, g."""
+
+    design: Design
+    value: float
+    measure_mm: float
+    capacity_g: float
+
+
+def _piece(design: Design, name: str) -> int:
+    names = [p.name for p in design.pieces]
+    if name not in names:
+        raise BadInput(f"no piece is called '{name}'; there are {', '.join(names)}")
+    return names.index(name)
+
+
+def _turned(piece: Piece) -> Turned:
+    if not isinstance(piece.shape, Turned):
+        raise BadInput(f"{piece.name} is no turned piece; its place can be varied, its diameter and length not")
+    return piece.shape
+
+
+def wider(design: Design, number: int, factor: float) -> Design:
+    """A turned piece so many times as wide."""
+    piece = design.pieces[number]
+    shape = _turned(piece)
+    points = tuple(replaced(p, at_mm=(p.at_mm[0], p.at_mm[1] * factor)) for p in shape.profile)
+    return design.with_piece(number, replaced(piece, shape=replaced(shape, profile=points)))
+
+
+def shifted(design: Design, number: int, by_mm: float) -> Design:
+    """A piece beside the body moved along the axis."""
+    piece = design.pieces[number]
+    x, y, z = piece.at_mm
+    return design.with_piece(number, replaced(piece, at_mm=(x + by_mm, y, z)))
+
+
+def longer(design: Design, number: int, factor: float) -> Design:
+    """A turned piece so many times as long. Its end nearer to the body stays: a tip grows upward and takes what stands on
+    it along; body and stem grow downward and take along what joins below."""
+    piece = design.pieces[number]
+    shape = _turned(piece)
+    points = tuple(replaced(p, at_mm=(p.at_mm[0] * factor, p.at_mm[1])) for p in shape.profile)
+    made = design.with_piece(number, replaced(piece, shape=replaced(shape, profile=points)))
+    top, middle = piece.at_mm[0], piece.at_mm[0] + shape.length_mm / 2.0
+    grown = shape.length_mm * (factor - 1.0)
+    if top < 0.0:
+        above = [n for n, one in enumerate(design.pieces) if n == number or (n > 0 and one.at_mm[0] < top)]
+        for other in above:
+            made = shifted(made, other, -grown)
+        return made
+    for other, one in enumerate(design.pieces):
+        if other not in (0, number) and one.at_mm[0] > middle:
+            made = shifted(made, other, grown)
+    return _rig_moved(made, grown, middle)
+
+
+def _rig_moved(design: Design, by_mm: float, beyond_mm: float) -> Design:
+    """What is tied on below a place goes with it: the line, wires and fittings."""
+    moved = design
+    if design.rig is not None and design.rig.at_mm is not None and design.rig.at_mm[0] >= beyond_mm - 1e-6:
+        x, y, z = design.rig.at_mm
+        moved = moved.but(rig=replaced(design.rig, at_mm=(x + by_mm, y, z)))
+    fittings = tuple(
+        replaced(f, at_mm=(f.at_mm[0] + by_mm, f.at_mm[1], f.at_mm[2])) if f.at_mm[0] >= beyond_mm - 1e-6 else f
+        for f in design.fittings
+    )
+    return moved.but(fittings=fittings) if fittings != design.fittings else moved
+
+
+def _measured(piece: Piece, measure: str) -> float:
+    """What was varied, in mm."""
+    if measure == "place":
+        return piece.at_mm[0]
+    shape = _turned(piece)
+    return shape.length_mm if measure == "length" else 2.0 * max(p.at_mm[1] for p in shape.profile)
+
+
+def _varied(design: Design, number: int, measure: str) -> tuple[Callable[[float], Design], float, float]:
+    """How the measure is changed, and from where to where it is tried."""
+    if measure == "diameter":
+        return (lambda v: wider(design, number, v)), *FACTORS
+    if measure == "length":
+        return (lambda v: longer(design, number, v)), *FACTORS
+    if number == 0:
+        raise BadInput(f"{design.body.name}: the body lies as drawn; vary the place of another piece")
+    long = design.shape.length_mm
+    return (lambda v: shifted(design, number, v)), -long, long
+
+
+def sized(
+    design: Design, capacity_g: float, tip_mm: float, vary: str, told: Told = unheard, before: Study | None = None
+) -> Sized:
+    """Seek the measure `PIECE.diameter`, `PIECE.length` or `PIECE.place` at which the float carries `capacity_g` with
+    `tip_mm` of tip showing, verified by the full solve.
+
+    Raises BadInput where no value does, with the range that was reached.
+    """
+    name, dot, measure = vary.rpartition(".")
+    if not dot or measure not in MEASURES:
+        raise BadInput(f"'{vary}': say PIECE.diameter, PIECE.length or PIECE.place")
+    number = _piece(design, name)
+    if measure != "place":
+        _turned(design.pieces[number])
+    change, low, high = _varied(design, number, measure)
+    study = before or Study(design)
+    reached: list[tuple[float, float]] = []
+
+    def carried(value: float) -> float | None:
+        try:
+            made = Study(change(value), study)
+            return capacity(of.afloat(made), of.line_at(made), tip_mm).load_g
+        except YellowBobError:
+            return None
+
+    values = np.geomspace(low, high, TRIED) if measure != "place" else np.linspace(low, high, TRIED)
+    for k, value in enumerate(float(v) for v in values):
+        tell(told, 0.7 * k / TRIED)
+        found = carried(value)
+        if found is not None:
+            reached.append((value, found))
+    for (a, one), (b, two) in itertools.pairwise(reached):
+        if (one - capacity_g) * (two - capacity_g) <= 0.0 and one != two:
+            value = _narrowed(carried, capacity_g, a, b, one, two)
+            made = change(value)
+            got = capacity(of.afloat(Study(made, study)), of.line_at(Study(made, study)), tip_mm).load_g
+            return Sized(made, value, _measured(made.pieces[number], measure), got)
+    if not reached:
+        raise BadInput(f"{vary}: at no size does it float with {tip_mm:g} mm of tip; change the tip or the materials")
+    least, most = min(r[1] for r in reached), max(r[1] for r in reached)
+    raise BadInput(
+        f"{vary}: no size carries {capacity_g:g} g with {tip_mm:g} mm of tip; from a quarter to four times of it, it carries "
+        f"{least:.2f} to {most:.2f} g"
+    )
+
+
+def _narrowed(
+    carried: Callable[[float], float | None], wanted: float, a: float, b: float, one: float, two: float
+) -> float:
+    """Between two values, one carrying too little and one too much. Raises BadInput where it breaks off between them."""
+    for value, found in ((a, one), (b, two)):
+        if abs(found - wanted) < TOLERANCE_G:
+            return value
+
+    def off(value: float) -> float:
+        found = carried(value)
+        if found is None:
+            raise BadInput(f"between {a:.3g} and {b:.3g} of its size it does not float upright; choose another measure")
+        return found - wanted
+
+    return float(brentq(off, a, b, xtol=1e-7, rtol=1e-10))
