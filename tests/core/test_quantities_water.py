@@ -99,7 +99,8 @@ def test_a_bare_number_is_in_the_unit_read() -> None:
 
 @pytest.mark.parametrize(
     ("text", "dimension"),
-    [("7 Gg", "mass"), ("7 Eg", "mass"), ("7 pg", "mass"), ("7 nm", "length"), ("7 Gm", "length"), ("", "mass"), ("heavy", "mass"), ("5 mm", "mass"), ("1/0 in", "length"), ("7 g", "length"), ("nan", "length"),
+    [("7 Gg", "mass"), ("7 Eg", "mass"), ("7 pg", "mass"), ("7 nm", "length"), ("7 Gm", "length"),
+     ("", "mass"), ("heavy", "mass"), ("5 mm", "mass"), ("1/0 in", "length"), ("7 g", "length"), ("nan", "length"),
      ("1e999", "mass"), ("4 mm", "number"), ("3 parsnips", "length"), ("--3", "length")],
 )  # fmt: skip
 def test_refused_with_an_example(text: str, dimension: str) -> None:

@@ -12,7 +12,6 @@ from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from yellowbob.afloat.immersion import capillary, height_for_mass, immersed
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, floated_at, rest_near
@@ -29,7 +28,7 @@ LIES_DEG, STANDS_DEG = 20.0, 1.0
 """Nearer to level than LIES it lies; within STANDS of how it ends under full load it stands; half-cocked between."""
 JUMP_DEG = 10.0
 """A larger turn than this within JUMP_SHARE of the sinking load is a jump."""
-JUMP_SHARE = 2e-4
+JUMP_SHARE = 2e-5
 TOLERANCE_G = 1e-7
 LOADS_TRIED = 33
 """Loads looked at before the one that leaves the wanted tip is narrowed down."""
@@ -219,6 +218,8 @@ def capacity(afloat: Afloat, at_mm: Point, tip_wanted_mm: float) -> Capacity:
         rest = rest_at(load)
         return tip_mm(afloat, rest.up, rest.height_mm) - tip_wanted_mm
 
+    from scipy.optimize import brentq  # half a second to import: only when a float is asked what it carries
+
     # from the sinking load down: a float that is not yet cocked shows less of its tip, not more
     loads = np.linspace(sinks * NEAR_FULL, 0.0, LOADS_TRIED)
     high, most = float(loads[0]), -math.inf
@@ -244,6 +245,8 @@ def upright_from_g(afloat: Afloat, at_mm: Point) -> float | None:
 
     Found by the sign of the least metacentric height of the float held with its tip up.
     """
+    from scipy.optimize import brentq
+
     full = sinking_load_g(afloat) * NEAR_FULL
 
     def stiffness(load: float) -> float:

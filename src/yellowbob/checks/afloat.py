@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
+from yellowbob.design.model import Span
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.water import named_water
 from yellowbob.study import Study, of
@@ -15,6 +16,8 @@ LEAST_RESERVE = 8.0
 """Per cent of the displacement that should be spare: a rule."""
 STANDING = 0.98
 """Cosine of the body axis to the upright from which a piece stands on an end, and has no back or belly up."""
+STANDS_DEG = Span(least=85.0, most=90.0)
+"""Pitch of a float that stands."""
 SINKS = Finding("failed", "it sinks", "Make it float first.")
 
 
@@ -24,6 +27,8 @@ def floats(study: Study) -> Finding:
     if not b.floats:
         do = "Take ballast out, fit smaller hooks, or use lighter wood. Lift grows with the cube of size."
         return Finding("failed", f"sinks, {b.sinking_weight_g:.1f} g too heavy", do)
+    if of.rig(study) is not None:
+        return Finding("good", f"{b.reserve_g:.2f} g to spare under its load")
     low = b.reserve_percent < LEAST_RESERVE
     do = "A soaked dressing or one larger hook could sink it; leave a little more." if low else NOTHING
     return Finding("watch" if low else "good", f"{b.reserve_g:.1f} g to spare", do)
@@ -32,6 +37,8 @@ def floats(study: Study) -> Finding:
 @check("sits", "Sits", "The attitude at rest decides how the face drains and how the first pull starts.")
 def sits(study: Study) -> Finding:
     wanted, rest = study.design.brief.pitch_deg, of.upright_rest(study)
+    if wanted is None and of.stands_by_kind(study):
+        wanted = STANDS_DEG
     if rest is None:
         return Finding("failed", "does not: it sinks", "Make it float first.")
     pitch = math.degrees(rest.pitch_rad)
@@ -40,6 +47,9 @@ def sits(study: Study) -> Finding:
     figure = f"{signed(pitch, 1)}° of {signed(wanted.least)} to {signed(wanted.most)}°"
     if wanted.holds(pitch):
         return Finding("good", figure)
+    if of.stands_by_kind(study):
+        do = "Put more shot on the line, make the base heavier, or tie the line lower; Cocking says how much."
+        return Finding("failed", figure, do)
     way = "aft" if pitch < wanted.least else "forward"
     return Finding("failed", figure, f"Move the ballast {way}, or the heavier hook; Pose it says how much.")
 
@@ -49,9 +59,12 @@ def upright(study: Study) -> Finding:
     rest = of.upright_rest(study)
     if rest is None:
         return SINKS
-    briefed, standing = study.design.brief.pitch_deg is not None, abs(rest.up[0]) > STANDING
+    briefed = study.design.brief.pitch_deg is not None or of.stands_by_kind(study)
+    standing = abs(rest.up[0]) > STANDING
     if float(np.dot(rest.up, of.wanted_up(study))) < 0.1 and (briefed or not standing):
         words = "never rests as briefed" if briefed else "never rests upright"
+        if of.stands_by_kind(study):
+            return Finding("failed", "never stands", "Put more shot on the line, or make the base heavier.")
         return Finding("failed", words, "Lower the ballast or add some in the belly.")
     ways = len(of.rests(study))
     if ways == 1 and standing and not briefed:
@@ -70,7 +83,7 @@ def stiff(study: Study) -> Finding:
     if rest is None:
         return SINKS
     figure = f"GM {rest.gm_min_mm:.1f} mm"
-    if rest.neutral:
+    if rest.neutral and not of.stands_by_kind(study):
         return Finding(
             "watch", "any side up", "Put some weight off the axis, in the belly, or it lies with any side up."
         )
@@ -81,7 +94,9 @@ def stiff(study: Study) -> Finding:
 
 @check("casts", "Casts", "Too heavy for the rod is common: a splendid thing that cannot be thrown.")
 def casts(study: Study) -> Finding:
-    mass, span = of.buoyancy(study).mass_g, study.design.brief.tackle_g
+    line = of.rig(study)
+    hung = sum(one.count * one.mass_g for one in line.hung) if line is not None else 0.0
+    mass, span = of.slip(study).finished.mass_g + hung, study.design.brief.tackle_g
     if span is None:
         return Finding("unknown", f"{mass:.1f} g", "Say in the brief what the rod throws.")
     figure = f"{mass:.0f} g of {span.least:.0f} to {span.most:.0f} g"
@@ -92,7 +107,9 @@ def casts(study: Study) -> Finding:
 
 
 @check("reserve", "Reserve", "What is spare carries the line, a soaked dressing, and the next size of hook.", "rule")
-def reserve(study: Study) -> Finding:
+def reserve(study: Study) -> Finding | None:
+    if of.rig(study) is not None:
+        return None  # a float is shotted down on purpose: its tip says what is spare
     percent = of.buoyancy(study).reserve_percent
     figure = f"{signed(percent)} % of its mass"
     if percent < 0:
@@ -117,7 +134,7 @@ def draft(study: Study) -> Finding | None:
 
 @check("mass", "Finished mass", "Primer, paint and varnish take it over when they were never in the sum.")
 def mass(study: Study) -> Finding | None:
-    wanted, total = study.design.brief.mass_g, of.buoyancy(study).mass_g
+    wanted, total = study.design.brief.mass_g, of.slip(study).finished.mass_g
     if wanted is None:
         return None
     figure = f"{total:.1f} of {wanted.least:.0f} to {wanted.most:.0f} g"

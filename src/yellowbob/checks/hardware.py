@@ -60,6 +60,8 @@ def hook_up(study: Study) -> Finding | None:
 
 @check("tie", "Line tie", "Below the nose's centre the pull lifts; higher, it catches more water and digs.", "rule")
 def tie(study: Study) -> Finding | None:
+    if of.rig(study) is not None or of.stands_by_kind(study):
+        return None  # a float's line is its rig's
     eye = line_tie(study.build.fittings)
     if eye is None:
         return Finding("watch", "none", "Put a line tie on: Fit-out bench.")

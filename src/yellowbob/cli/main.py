@@ -10,9 +10,9 @@ import typer
 from pydantic import ValidationError
 
 from yellowbob import __version__
-from yellowbob.cli import ballast, fitout, hardware, lines, tank, trace
+from yellowbob.cli import ballast, fitout, floats, hardware, lines, tank, trace
 from yellowbob.cli.command import ENTERED, command
-from yellowbob.cli.options import Density, File, Json, Salinity, Temperature, Unit, WaterName, opened_study
+from yellowbob.cli.options import Density, File, Json, Load, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli.output import print_json
 from yellowbob.cli.shelf import shelf_app
 from yellowbob.design.faults import describe
@@ -35,12 +35,12 @@ app = typer.Typer(
 @command(CONTRACTS["float"])
 def float_(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
-    salinity: Salinity = None, as_json: Json = False,
+    salinity: Salinity = None, load: Load = None, as_json: Json = False,
 ) -> None:  # fmt: skip
     """How it floats: reserve, and every attitude it can rest in."""
     from yellowbob.reports.floating import float_report
 
-    report = float_report(opened_study(file, density, unit, water, temperature, salinity))
+    report = float_report(opened_study(file, density, unit, water, temperature, salinity, load))
     if as_json:
         print_json(report)
         return
@@ -160,7 +160,7 @@ def schema(
 
 
 app.add_typer(shelf_app)
-BENCHES = (lines, trace, fitout, hardware, tank, ballast)
+BENCHES = (lines, trace, fitout, hardware, tank, ballast, floats)
 """The files of the benches' commands; bringing them in enters what is in them."""
 for _one in ENTERED.values():
     app.command(_one.name)(_one.run)

@@ -31,9 +31,9 @@ def study_of(file: Path) -> Study:
 
 def opened_study(
     file: Path, density: float | None, unit: str | None, water: str | None, temperature: float | None,
-    salinity: float | None,
+    salinity: float | None, load: str | None = None,
 ) -> Study:  # fmt: skip
-    """The study of a design or a mesh, in the water asked for. Raises BadInput."""
+    """The study of a design or a mesh, in the water and under the load asked for. Raises BadInput."""
     from yellowbob.design.model import Material, Water
     from yellowbob.design.starts import bare_design
     from yellowbob.ground.water import named_water
@@ -73,11 +73,34 @@ def opened_study(
         )
         changed = {"name": name, "temperature_c": state.temperature_c, "salinity_g_kg": state.salinity_g_kg}
         design = design.but(water=Water.model_validate(changed))
-    return Study(design)
+    return under(Study(design), load)
+
+
+def under(study: Study, load: str | None) -> Study:
+    """The study with a pull of so many grams on the line, in place of what hangs there. Raises BadInput."""
+    if load is None:
+        return study
+    from yellowbob.afloat.line import in_air_g
+    from yellowbob.design.rig import Hung, Rig
+    from yellowbob.ground.quantities import read_quantity
+    from yellowbob.study import Study, of
+
+    pull = read_quantity(load, "mass")
+    if pull < 0.0:
+        raise BadInput(f"--load '{load}': give 0 or more")
+    air = in_air_g(pull, LOAD_G_ML, 1000.0 * of.water_density(study))
+    hung = (Hung(name="load", mass_g=air, density_g_ml=LOAD_G_ML),) if pull > 0.0 else ()
+    rig = (study.design.rig or Rig()).model_copy(update={"hung": hung})
+    return Study(study.design.but(rig=rig), study)
 
 
 Density = Annotated[float | None, typer.Option("--density", metavar="G_ML", help="of a mesh body, g/mL")]
 Unit = Annotated[str | None, typer.Option("--unit", metavar="mm|cm|m|in", help="unit of a mesh file")]
 WaterName = Annotated[str | None, typer.Option("--water", metavar="fresh|brackish|sea")]
 Temperature = Annotated[float | None, typer.Option("--temperature", metavar="C", help="of the water, °C")]
+Load = Annotated[
+    str | None, typer.Option("--load", metavar="G", help="pull on the line under water, in place of its own")
+]
+LOAD_G_ML = 25.0
+"""What a load by itself is made of in the document: it only has to sink."""
 Salinity = Annotated[float | None, typer.Option("--salinity", metavar="G_KG", help="Absolute Salinity, g/kg")]

@@ -13,12 +13,14 @@ from yellowbob.cli.options import (
     DesignFile,
     File,
     Json,
+    Load,
     Salinity,
     Temperature,
     Unit,
     WaterName,
     opened_study,
     study_of,
+    under,
 )
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
@@ -32,12 +34,12 @@ if TYPE_CHECKING:
 @command(CONTRACTS["rests"])
 def rests(
     file: File, density: Density = None, unit: Unit = None, water: WaterName = None, temperature: Temperature = None,
-    salinity: Salinity = None, as_json: Json = False,
+    salinity: Salinity = None, load: Load = None, as_json: Json = False,
 ) -> None:  # fmt: skip
     """Every rest, the share of landings that end in it, and how hard a knock turns it over."""
     from yellowbob.reports.tank import rests_report
 
-    study = opened_study(file, density, unit, water, temperature, salinity)
+    study = opened_study(file, density, unit, water, temperature, salinity, load)
     report = rests_report(study)
     if as_json:
         print_json(report)
@@ -149,6 +151,7 @@ def righting(
     file: DesignFile,
     axis: Annotated[str, typer.Option(help="roll, pitch, or a bearing in degrees between them")] = "roll",
     rest: Annotated[int, typer.Option(help="which rest, 0 the first of `rests`")] = 0,
+    load: Load = None,
     as_json: Json = False,
 ) -> None:
     """The righting arm GZ about a level axis, its range of stability and area."""
@@ -158,7 +161,7 @@ def righting(
     from yellowbob.afloat.righting import righting as arms
     from yellowbob.study import of
 
-    study = study_of(file)
+    study = under(study_of(file), load)
     if not 0 <= rest < len(of.rests(study)):
         raise BadInput(f"--rest {rest}: there are {len(of.rests(study))} rests, counted from 0")
     bearing = {"roll": 0.0, "pitch": 90.0}.get(axis)

@@ -30,6 +30,9 @@ Kind = Literal[
     "stick float", "waggler", "antenna float", "dropper", "other",
 ]  # fmt: skip
 
+STANDING: tuple[Kind, ...] = ("stick float", "waggler", "antenna float")
+"""Floats that are to stand with their tip up under what hangs on their line."""
+
 MainShape = Lofted | Turned | MeshBody
 
 

@@ -120,6 +120,23 @@ CONTRACTS: dict[str, Shape] = {
         "grown": None,
     },
     "reading": {"what": str, "value": float, "unit": str, "port": str},
+    "cock": {
+        "name": str, "pulls_at_mm": POINT, "hangs_g": float,
+        "steps": [{"load_g": float, "pitch_deg": float, "tip_mm": float, "state": str, "draft_mm": float}],
+        "cocks_at_g": maybe(float), "jumps": [{"load_g": float, "turns_deg": float}], "stands_pitch_deg": float,
+        "sinks_at_g": float, "tip_wanted_mm": float, "capacity_g": maybe(float), "capillary_g": maybe(float),
+        "mm_per_cg": maybe(float), "why_none": str, "grade": str,
+    },
+    "shot": {
+        "name": str, "tip_mm": float, "capacity_g": float, "on_line_g": float, "target_g": float,
+        "combination": [{"stock": str, "count": int, "mass_g": float, "material": str}], "words": str, "pieces": int,
+        "in_air_g": float, "total_g": float, "left_g": float, "capillary_g": float, "labels": [str], "lead": bool,
+    },
+    "size": {"wrote": str, "name": str, "vary": str, "value": float, "measure_mm": float, "capacity_g": float},
+    "dropper": {
+        "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST, "jig_g": maybe(float),
+        "pull_g": float, "with_jig": maybe(REST), "pitch_deg": maybe(float), "warnings": [str],
+    },
     "fit": {"wrote": str, "name": str, "sort": str, "mass_g": float, "volume_ml": float, "in_wood_ml": float},
     "ballast": {
         "name": str, "pitch_deg": float, "draft_mm": float, "total_g": float, "waterline_by": str,

@@ -9,10 +9,12 @@ from typing import Any
 import numpy as np
 
 from yellowbob.afloat.landing import RestMap, rest_map
+from yellowbob.afloat.line import UP_TIP, submerged_g, under_load
 from yellowbob.afloat.remembered import keep, recall
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near, up_from
 from yellowbob.afloat.rest_picture import RestPicture, rest_picture
-from yellowbob.design.model import Design, Water
+from yellowbob.design.model import STANDING, Design, Water
+from yellowbob.design.rig import Rig
 from yellowbob.ground.errors import BadShape, NoRest
 from yellowbob.ground.water import WaterState, named_water
 from yellowbob.lines.mesh import Mesh, grown
@@ -131,9 +133,48 @@ def hull(study: Study) -> Mesh:
     return subtract(joined(study), voids) if voids else joined(study)
 
 
+@drawn
+def rig(design: Design) -> Rig | None:
+    """The line of a float; None where there is none."""
+    return design.rig
+
+
+@drawn
+def stands_by_kind(design: Design) -> bool:
+    """Whether it is a float that is to stand with its tip up, by its kind."""
+    return design.kind in STANDING
+
+
+@result
+def line_at(study: Study) -> tuple[float, float, float]:
+    """Where the line pulls, body axes, mm: as the rig says, else the middle of the lowest end."""
+    line = rig(study)
+    if line is not None and line.at_mm is not None:
+        return line.at_mm
+    vertices = hull(study).vertices
+    most = float(vertices[:, 0].max())
+    x, y, z = vertices[vertices[:, 0] > most - 1e-6].mean(axis=0)
+    return (float(x), float(y), float(z))
+
+
+@result
+def line_load_g(study: Study) -> float:
+    """What hangs on the line, under water, g; 0 without a rig."""
+    line, water_g_ml = rig(study), 1000.0 * water_density(study)
+    hung = line.hung if line is not None else ()
+    return sum(one.count * submerged_g(one.mass_g, one.density_g_ml, water_g_ml) for one in hung)
+
+
 @result
 def afloat(study: Study) -> Afloat:
-    """The finished build in its water. Raises BadShape where nothing of it is left."""
+    """The finished build in its water, with what hangs on its line. Raises BadShape where nothing of it is left."""
+    load = line_load_g(study)
+    return under_load(unloaded(study), max(load, 0.0), line_at(study)) if load else unloaded(study)
+
+
+@result
+def unloaded(study: Study) -> Afloat:
+    """The finished build in its water by itself. Raises BadShape where nothing of it is left."""
     mass = slip(study).finished
     if not mass.mass_g > LEAST_G:
         raise BadShape(
@@ -188,10 +229,11 @@ def landing_picture(study: Study) -> RestPicture:
 
 
 def wanted_up(study: Study) -> tuple[float, float, float]:
-    """Where up should point at rest, body axes: by the middle of the brief's pitch, else right side up."""
+    """Where up should point at rest, body axes: by the middle of the brief's pitch, else by its kind: tip up for a standing
+    float, right side up for all others."""
     wanted = study.design.brief.pitch_deg
     if wanted is None:
-        return (0.0, 0.0, 1.0)
+        return UP_TIP if stands_by_kind(study) else (0.0, 0.0, 1.0)
     x, y, z = up_from(math.radians(wanted.middle), 0.0)
     return (float(x), float(y), float(z))
 

@@ -38,7 +38,7 @@ def dropper(study: Study, jig_g: float | None = None, material: str = "lead") ->
         raise BadInput(f"a jig of '{material}': say {', '.join(JIG_METALS)}")
     if jig_g is not None and not (math.isfinite(jig_g) and jig_g > 0.0):
         raise BadInput(f"a jig of {jig_g:g} g: want more than nothing")
-    build, water = of.afloat(study), 1000.0 * of.water_density(study)
+    build, water = of.unloaded(study), 1000.0 * of.water_density(study)
     hung = of.line_load_g(study)
     holds = sinking_load_g(build) - hung
     bare = of.upright_rest(study)

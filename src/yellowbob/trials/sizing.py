@@ -7,7 +7,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import brentq
 
 from yellowbob.afloat.line import capacity
 from yellowbob.design.model import Design, Piece, replaced
@@ -135,7 +134,7 @@ def sized(
     def carried(value: float) -> float | None:
         try:
             made = Study(change(value), study)
-            return capacity(of.afloat(made), of.line_at(made), tip_mm).load_g
+            return capacity(of.unloaded(made), of.line_at(made), tip_mm).load_g
         except YellowBobError:
             return None
 
@@ -149,7 +148,7 @@ def sized(
         if (one - capacity_g) * (two - capacity_g) <= 0.0 and one != two:
             value = _narrowed(carried, capacity_g, a, b, one, two)
             made = change(value)
-            got = capacity(of.afloat(Study(made, study)), of.line_at(Study(made, study)), tip_mm).load_g
+            got = capacity(of.unloaded(Study(made, study)), of.line_at(Study(made, study)), tip_mm).load_g
             return Sized(made, value, _measured(made.pieces[number], measure), got)
     if not reached:
         raise BadInput(f"{vary}: at no size does it float with {tip_mm:g} mm of tip; change the tip or the materials")
@@ -173,5 +172,7 @@ def _narrowed(
         if found is None:
             raise BadInput(f"between {a:.3g} and {b:.3g} of its size it does not float upright; choose another measure")
         return found - wanted
+
+    from scipy.optimize import brentq
 
     return float(brentq(off, a, b, xtol=1e-7, rtol=1e-10))

@@ -1,0 +1,143 @@
+"""Commands for floats: cock, shot, size, dropper."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from yellowbob.cli.command import command
+from yellowbob.cli.options import DesignFile, Json, Out, study_of
+from yellowbob.cli.output import print_json
+from yellowbob.cli.patience import patience
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import read_quantity
+from yellowbob.reports.contract import CONTRACTS
+
+
+@command(CONTRACTS["cock"])
+def cock(
+    file: DesignFile,
+    steps: Annotated[int, typer.Option(help="how many loads, closer where it turns")] = 40,
+    as_json: Json = False,
+) -> None:
+    """How a float cocks, load by load, to the one that sinks it; and what it carries with its tip showing."""
+    from yellowbob.afloat.line import cocking
+    from yellowbob.reports.floats import cock_report
+    from yellowbob.study import of
+
+    study = study_of(file)
+    found = cocking(of.unloaded(study), of.line_at(study), steps)
+    carried, why = None, ""
+    try:
+        carried = of.carried(study)
+    except BadInput as error:
+        why = str(error)
+    report = cock_report(study, found, carried, why)
+    if as_json:
+        print_json(report)
+        return
+    for one in report["steps"]:
+        typer.echo(
+            f"{one['load_g']:8.3f} g  pitch {one['pitch_deg']:6.1f}°  tip {one['tip_mm']:6.1f} mm  {one['state']}"
+        )
+    stands = "never stands" if found.cocks_at_g is None else f"stands from {found.cocks_at_g:.3f} g on"
+    typer.echo(f"{stands}; sinks at {found.sinks_at_g:.2f} g")
+    if carried is not None:
+        typer.echo(f"carries {carried.load_g:.3f} g with {carried.tip_mm:g} mm of tip, ± {carried.capillary_g:.3f} g by the "
+                   f"meniscus; 0.01 g more draws it {carried.mm_per_cg:.2f} mm down")  # fmt: skip
+    else:
+        typer.echo(why)
+
+
+@command(CONTRACTS["shot"])
+def shot(
+    file: DesignFile,
+    tip: Annotated[str | None, typer.Option(help="how much of the tip is to show; the design's when left out")] = None,
+    like: Annotated[str, typer.Option(help="the kind of shot, by a part of its name")] = "split shot",
+    from_shelf: Annotated[bool, typer.Option("--from-shelf", help="only what was counted on your own shelf")] = False,
+    no_lead: Annotated[bool, typer.Option("--no-lead", help="shot without lead")] = False,
+    out: Annotated[Path | None, typer.Option("-o", "--out", help="the .ybob to write it to")] = None,
+    as_json: Json = False,
+) -> None:
+    """The shot that brings a float to its tip mark: the best combination there is, what is left, and what to write on it."""
+    from yellowbob.design.files import write_design
+    from yellowbob.reports.floats import shot_report
+    from yellowbob.trials.shotting import shotted, with_shot
+
+    study = study_of(file)
+    found = shotted(study, None if tip is None else read_quantity(tip, "length"), like, from_shelf, not no_lead)
+    if out is not None:
+        write_design(with_shot(study.design, found), out)
+    report = shot_report(study, found)
+    if as_json:
+        print_json(report)
+        return
+    typer.echo(f"carries {report['capacity_g']:.3f} g under water with {report['tip_mm']:g} mm of tip; "
+               f"{report['on_line_g']:.3f} g of it is hook, bait and leader")  # fmt: skip
+    typer.echo(f"{report['words']}: {report['in_air_g']:.3f} g, {report['left_g']:.4f} g left to trim")
+    for label in report["labels"][:4]:
+        typer.echo(f"  write on it: {label}")
+    if report["lead"]:
+        typer.echo("Lead is poisonous and its use is limited in places: look up the local rule.")
+    if out is not None:
+        typer.echo(f"wrote {out}")
+
+
+@command(CONTRACTS["size"])
+def size(
+    file: DesignFile,
+    capacity: Annotated[str, typer.Option(help="wanted load under water, such as '3 g'")],
+    vary: Annotated[str, typer.Option(metavar="PIECE.MEASURE", help="PIECE.diameter, PIECE.length or PIECE.place")],
+    out: Out,
+    tip: Annotated[str | None, typer.Option(help="how much of the tip is to show; the design's when left out")] = None,
+    as_json: Json = False,
+) -> None:
+    """Find the diameter, length or place of a piece at which a float carries what is wanted."""
+    from yellowbob.design.files import write_design
+    from yellowbob.reports.floats import size_report
+    from yellowbob.study import of
+    from yellowbob.trials.sizing import sized
+
+    study = study_of(file)
+    wanted = read_quantity(capacity, "mass")
+    if wanted <= 0.0:
+        raise BadInput(f"--capacity '{capacity}': want more than nothing")
+    showing = of.tip_wanted_mm(study) if tip is None else read_quantity(tip, "length")
+    with patience(f"varying {vary}") as told:
+        found = sized(study.design, wanted, showing, vary, told, study)
+    write_design(found.design, out)
+    report = size_report(found, vary, str(out))
+    if as_json:
+        print_json(report)
+        return
+    typer.echo(
+        f"wrote {out}: {vary} {found.measure_mm:.2f} mm, carries {found.capacity_g:.3f} g with {showing:g} mm of tip"
+    )
+
+
+@command(CONTRACTS["dropper"])
+def dropper(
+    file: DesignFile,
+    jig: Annotated[str | None, typer.Option(help="mass of the jig in air")] = None,
+    material: Annotated[str, typer.Option(help="lead, tungsten or tin")] = "lead",
+    as_json: Json = False,
+) -> None:
+    """What jig a through-line float holds up, and how it sits with it and without."""
+    from yellowbob.reports.floats import dropper_report
+    from yellowbob.trials.dropper import dropper as worked
+
+    study = study_of(file)
+    report = dropper_report(study, worked(study, None if jig is None else read_quantity(jig, "mass"), material))
+    if as_json:
+        print_json(report)
+        return
+    heaviest = ", ".join(f"{mass:.2f} g of {name}" for name, mass in report["heaviest_g"].items())
+    typer.echo(f"holds {report['holds_g']:.2f} g under water: {heaviest}")
+    typer.echo(f"by itself it sits {report['bare']['pitch_deg']:.1f}°, draft {report['bare']['draft_mm']:.1f} mm")
+    if report["with_jig"] is not None and report["jig_g"] is not None:
+        typer.echo(f"with the jig {report['pitch_deg']:.1f}°, draft {report['with_jig']['draft_mm']:.1f} mm, "
+                   f"{report['spare_g']:.2f} g to spare")  # fmt: skip
+    for words in report["warnings"]:
+        typer.echo(f"! {words}")

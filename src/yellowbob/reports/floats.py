@@ -1,0 +1,74 @@
+"""Results of floats as plain dictionaries, with the key names that the command line publishes."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from yellowbob.afloat.line import Capacity, Cocking
+from yellowbob.reports.floating import rest_report
+from yellowbob.reports.numbers import rounded, vector
+from yellowbob.study import Study, of
+from yellowbob.trials.dropper import Dropper
+from yellowbob.trials.shotting import Shotted
+from yellowbob.trials.sizing import Sized
+
+
+def cock_report(study: Study, found: Cocking, carried: Capacity | None, why: str = "") -> dict[str, Any]:
+    """What `yellow-bob cock --json` prints. Loads are pulls under water, g; `tip_mm` is the height of the tip's end above
+    the water; `capacity_g` the load that leaves the rig's tip, null with the reason where none does."""
+    return {
+        "name": study.design.name, "pulls_at_mm": vector(of.line_at(study)), "hangs_g": rounded(of.line_load_g(study)),
+        "steps": [
+            {"load_g": rounded(s.load_g), "pitch_deg": rounded(s.pitch_deg), "tip_mm": rounded(s.tip_mm), "state": s.state,
+             "draft_mm": rounded(s.rest.draft_mm)} for s in found.steps
+        ],
+        "cocks_at_g": None if found.cocks_at_g is None else rounded(found.cocks_at_g),
+        "jumps": [
+            {"load_g": rounded(g), "turns_deg": rounded(d)}
+            for g, d in zip(found.jumps_at_g, found.jumps_deg, strict=True)
+        ],
+        "stands_pitch_deg": rounded(found.stands_pitch_deg), "sinks_at_g": rounded(found.sinks_at_g),
+        "tip_wanted_mm": rounded(of.tip_wanted_mm(study)),
+        "capacity_g": None if carried is None else rounded(carried.load_g),
+        "capillary_g": None if carried is None else rounded(carried.capillary_g),
+        "mm_per_cg": None if carried is None else rounded(carried.mm_per_cg),
+        "why_none": why, "grade": "exact",
+    }  # fmt: skip
+
+
+def shot_report(study: Study, found: Shotted) -> dict[str, Any]:
+    """What `yellow-bob shot --json` prints: pulls under water in `capacity_g`, `target_g`, `total_g` and `left_g`; the
+    shot's mass in air in `in_air_g`; labels count in air, as the trade does."""
+    return {
+        "name": study.design.name, "tip_mm": rounded(found.carried.tip_mm), "capacity_g": rounded(found.carried.load_g),
+        "on_line_g": rounded(found.on_line_g), "target_g": rounded(found.target_g),
+        "combination": [
+            {"stock": h.stock, "count": h.count, "mass_g": h.mass_g, "material": s.material}
+            for h in found.hung for s in found.stock if s.name == h.stock
+        ],
+        "words": found.words, "pieces": found.shot.pieces, "in_air_g": rounded(found.in_air_g),
+        "total_g": rounded(found.shot.total_g), "left_g": rounded(found.shot.left_g),
+        "capillary_g": rounded(found.carried.capillary_g), "labels": list(found.labels),
+        "lead": any(s.material == "lead" and n for s, n in zip(found.stock, found.shot.counts, strict=True)),
+    }  # fmt: skip
+
+
+def size_report(found: Sized, vary: str, wrote: str) -> dict[str, Any]:
+    """What `yellow-bob size --json` prints."""
+    return {
+        "wrote": wrote, "name": found.design.name, "vary": vary, "value": rounded(found.value),
+        "measure_mm": rounded(found.measure_mm), "capacity_g": rounded(found.capacity_g),
+    }  # fmt: skip
+
+
+def dropper_report(study: Study, found: Dropper) -> dict[str, Any]:
+    """What `yellow-bob dropper --json` prints: `spare_g` and `holds_g` are pulls under water, `heaviest_g` masses in air."""
+    return {
+        "name": study.design.name, "spare_g": rounded(found.spare_g), "holds_g": rounded(found.holds_g),
+        "heaviest_g": {name: rounded(v) for name, v in found.heaviest_g.items()},
+        "bare": rest_report(found.bare), "jig_g": found.jig_g, "pull_g": rounded(found.pull_g),
+        "with_jig": None if found.with_jig is None else rest_report(found.with_jig),
+        "pitch_deg": None if found.with_jig is None else rounded(math.degrees(found.with_jig.pitch_rad)),
+        "warnings": list(found.warnings),
+    }  # fmt: skip

@@ -1,0 +1,286 @@
+"""The shot search against exhaustive search; labels; sizing; droppers; floats from files and commands."""
+
+from __future__ import annotations
+
+import itertools
+import json
+import random
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from yellowbob.__main__ import main
+from yellowbob.afloat.line import capacity, in_air_g, submerged_g, under_load
+from yellowbob.afloat.rest import rest_near
+from yellowbob.ballast import shotting
+from yellowbob.ballast.shotting import ShotSize, best_shot, labels
+from yellowbob.checks.registry import verdicts
+from yellowbob.design.files import read_json
+from yellowbob.design.model import Bore, Design, Drilling, replaced
+from yellowbob.design.rig import Hung, Rig
+from yellowbob.ground.errors import BadInput
+from yellowbob.shelf.items import BallastStock
+from yellowbob.shelf.own import OwnShelf
+from yellowbob.study import Study, of
+from yellowbob.trials.dropper import dropper
+from yellowbob.trials.shotting import shotted, with_shot
+from yellowbob.trials.sizing import sized
+
+
+def turned(*points: tuple[float, float]) -> dict[str, Any]:
+    return {"kind": "turned", "profile": [{"at_mm": p, "bend": "corner"} for p in points]}
+
+
+def piece(name: str, density: float, shape: dict[str, Any], x: float = 0.0, group: str = "wood") -> dict[str, Any]:
+    return {"name": name, "material": {"name": name, "group": group, "density_g_ml": density}, "shape": shape,
+            "at_mm": [x, 0.0, 0.0]}  # fmt: skip
+
+
+def stick(**more: Any) -> Design:
+    """A body of 60 mm on a stem that sits 20 mm deep in it, with a thin tip on top."""
+    data = {
+        "format": "yellow-bob-design", "version": 3, "name": "Stick", "kind": "stick float",
+        "pieces": [
+            piece("body", 0.22, turned((0, 3), (20, 6), (60, 3)), group="foam"),
+            piece("Tip", 0.7, turned((0, 1.5), (45, 1.5)), -20.0),
+            piece("Stem", 0.75, turned((0, 1.5), (90, 1.5)), 40.0),
+        ],
+        **more,
+    }  # fmt: skip
+    return read_json(json.dumps(data))
+
+
+def exhaustive(target: float, sizes: list[ShotSize]) -> float:
+    ranges = [range(min(s.count, int(target / s.pull_g + 1e-9)) + 1) for s in sizes]
+    totals = (sum(n * s.pull_g for n, s in zip(c, sizes, strict=True)) for c in itertools.product(*ranges))
+    return max(t for t in totals if t <= target + 1e-9)
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_the_search_equals_exhaustive_search(seed: int) -> None:
+    chance = random.Random(seed)
+    sizes = [
+        ShotSize(f"s{k}", round(chance.uniform(0.02, 1.9), 4), chance.randint(0, 4))
+        for k in range(chance.randint(1, 7))
+    ]
+    target = chance.uniform(0.0, 6.0)
+    found = best_shot(target, sizes)
+    assert found.total_g == pytest.approx(exhaustive(target, sizes), abs=1e-9)
+    assert all(0 <= n <= s.count for n, s in zip(found.counts, sizes, strict=True))
+    assert found.left_g == pytest.approx(target - found.total_g) and found.left_g >= -1e-9
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_counting_in_units_comes_as_near(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    chance = random.Random(seed)
+    sizes = [ShotSize(f"s{k}", round(chance.uniform(0.05, 1.9), 3), chance.randint(1, 4)) for k in range(6)]
+    target = chance.uniform(2.0, 6.0)
+    monkeypatch.setattr(shotting, "MOST_SUMS", 0)
+    assert best_shot(target, sizes).total_g == pytest.approx(
+        exhaustive(target, sizes), abs=6 * 4 * target / shotting.UNITS
+    )
+
+
+def test_twenty_sizes_of_thirty_are_searched_and_the_fewest_pieces_taken() -> None:
+    chance = random.Random(2)
+    sizes = [ShotSize(f"s{k}", round(chance.uniform(0.04, 1.9), 4), 30) for k in range(20)]
+    found = best_shot(9.7, sizes)
+    assert 0.0 <= found.left_g < 1e-3
+    even = [ShotSize("small", 0.1, 40), ShotSize("big", 0.4, 10)]
+    assert best_shot(1.2, even).counts == (0, 3)
+    assert best_shot(0.05, even).counts == (0, 0)
+    for target, some in ((-1.0, even), (float("nan"), even), (1.0, [ShotSize("none", 0.0, 3)])):
+        with pytest.raises(BadInput):
+            best_shot(target, some)
+
+
+def test_labels_count_in_one_size() -> None:
+    sizes = [ShotSize("no. 8", 0.06, 30), ShotSize("no. 6", 0.1, 30), ShotSize("SSG", 1.89, 30)]
+    assert labels(0.30, sizes) == ["3 × no. 6 = 0.30 g", "5 × no. 8 = 0.30 g"]
+
+
+# ---- the stack
+
+
+def test_what_joins_displaces_once_and_is_weighed_once() -> None:
+    """A spigotted stem against the same shape bored by hand."""
+    design = stick()
+    study = Study(design)
+    bored = replaced(
+        design.body,
+        bores=(Bore(name="b", drilling=Drilling(side="tail", place_mm=(0.0, 0.0), diameter_mm=3.0, depth_mm=20.0),
+                    fill="sealed"),
+               Bore(name="t", drilling=Drilling(side="nose", place_mm=(0.0, 0.0), diameter_mm=3.0, depth_mm=25.0),
+                    fill="sealed")),
+    )  # fmt: skip
+    alone = Study(design.but(pieces=(bored,)))
+    parts = [float(m.volume_mm3) for m in of.outers(study)]
+    mass = of.slip(alone).finished.mass_g + parts[1] * 0.7e-3 + parts[2] * 0.75e-3
+    assert of.slip(study).finished.mass_g == pytest.approx(mass, rel=1e-5)
+    joint = sum(parts) - (20.0 + 25.0) / 90.0 * parts[2]
+    assert of.hull(study).volume_mm3 == pytest.approx(joint, rel=1e-6)
+
+
+def test_joints_nest_three_deep() -> None:
+    """A pin in a sleeve in the body: the outer ones give way, and nothing is weighed twice."""
+    data = json.loads(json.dumps({"format": "yellow-bob-design", "version": 3, "name": "N", "pieces": [
+        piece("body", 0.2, turned((0, 8), (60, 8))), piece("Sleeve", 1.2, turned((0, 4), (40, 4)), 20.0),
+        piece("Pin", 7.9, turned((0, 1), (50, 1)), 30.0)]}))  # fmt: skip
+    study = Study(read_json(json.dumps(data)))
+    area = [3.141592653589793 * r * r for r in (8, 4, 1)]
+    mass = (0.2 * (60 * area[0] - 40 * area[1]) + 1.2 * (40 * area[1] - 30 * area[2]) + 7.9 * 50 * area[2]) / 1000
+    assert of.slip(study).finished.mass_g == pytest.approx(mass, rel=1e-6)
+    assert of.hull(study).volume_mm3 == pytest.approx(60 * area[0] + 20 * area[2], rel=1e-6)
+
+
+# ---- shotted, sized
+
+
+def test_a_shotted_float_shows_its_tip_and_passes_its_checks() -> None:
+    design = stick(
+        rig={"tip_mm": 12.0, "hung": [{"name": "hook", "role": "hook", "mass_g": 0.04, "density_g_ml": 7.85}]}
+    )
+    study = Study(design)
+    found = shotted(study)
+    water = 1000.0 * of.water_density(study)
+    assert found.on_line_g == pytest.approx(submerged_g(0.04, 7.85, water))
+    assert found.target_g + found.on_line_g == pytest.approx(
+        capacity(of.unloaded(study), of.line_at(study), 12.0).load_g
+    )
+    done = Study(with_shot(design, found))
+    assert of.line_load_g(done) == pytest.approx(found.on_line_g + found.shot.total_g)
+    told = {v.key: v for v in verdicts(done)}
+    assert {k: told[k].state for k in ("cocks", "tip", "sits", "upright", "leans", "floats")} == dict.fromkeys(
+        ("cocks", "tip", "sits", "upright", "leans", "floats"), "good"
+    )
+    assert with_shot(done.design, shotted(done)).rig == done.design.rig
+    # by itself it lies, and that does not pass for standing
+    bare = {v.key: v.state for v in verdicts(Study(stick()))}
+    assert bare["cocks"] == "failed" and bare["sits"] == "failed" and bare["upright"] == "failed"
+
+
+def test_shot_from_the_own_shelf_and_without_lead() -> None:
+    study = Study(stick(rig={"tip_mm": 12.0}))
+    with pytest.raises(BadInput, match="counted"):
+        shotted(study, from_shelf=True)
+    OwnShelf().set_count(BallastStock, "split shot BB, lead", 3)
+    found = shotted(study, from_shelf=True)
+    assert {h.stock for h in found.hung} == {"split shot BB, lead"} and sum(h.count for h in found.hung) <= 3
+    assert all(s.material != "lead" for s in shotted(study, lead=False).stock)
+    with pytest.raises(BadInput, match="no shot on the shelf"):
+        shotted(study, like="pebbles")
+    heavy = Study(stick(rig={"tip_mm": 12.0, "hung": [{"name": "bait", "role": "bait", "mass_g": 30.0}]}))
+    with pytest.raises(BadInput, match="already"):
+        shotted(heavy)
+
+
+@pytest.mark.parametrize(("vary", "wanted"), [("body.diameter", 4.5), ("body.length", 2.6), ("Stem.place", 3.0)])
+def test_sizing_hits_the_capacity(vary: str, wanted: float) -> None:
+    design = stick()
+    found = sized(design, wanted, 10.0, vary)
+    study = Study(found.design)
+    assert capacity(of.unloaded(study), of.line_at(study), 10.0).load_g == pytest.approx(wanted, abs=0.01)
+    assert found.capacity_g == pytest.approx(wanted, abs=0.01)
+    assert len(found.design.pieces) == 3 and found.design != design
+
+
+@pytest.mark.parametrize(("vary", "wanted", "said"), [
+    ("body.diameter", 4000.0, "no size carries"), ("body.girth", 3.0, "PIECE.diameter"), ("Mast.length", 3.0, "no piece"),
+    ("body.place", 3.0, "lies as drawn"), ("diameter", 3.0, "PIECE.diameter")])  # fmt: skip
+def test_sizes_that_cannot_be_are_refused(vary: str, wanted: float, said: str) -> None:
+    with pytest.raises(BadInput, match=said):
+        sized(stick(), wanted, 10.0, vary)
+
+
+# ---- droppers
+
+
+def dropper_float(fill: str = "open") -> Design:
+    body = piece("body", 0.3, turned((0, 4), (20, 9), (60, 5)))
+    body["bores"] = [{"name": "bore", "drilling": {"side": "nose", "place_mm": [0, 0], "diameter_mm": 2.5, "depth_mm": 70},
+                      "fill": fill}]  # fmt: skip
+    return read_json(json.dumps({"format": "yellow-bob-design", "version": 3, "name": "D", "kind": "dropper",
+                                 "pieces": [body], "rig": {"holds": "through the bore"}}))  # fmt: skip
+
+
+def test_a_jig_is_a_load_of_its_weight_under_water() -> None:
+    study = Study(dropper_float())
+    water = 1000.0 * of.water_density(study)
+    found = dropper(study, 4.0, "tungsten")
+    assert found.pull_g == pytest.approx(submerged_g(4.0, 18.0, water))
+    assert found.with_jig is not None
+    by_hand = rest_near(under_load(of.unloaded(study), found.pull_g, of.line_at(study)), found.bare.up)
+    assert found.with_jig.up == pytest.approx(by_hand.up) and found.with_jig.draft_mm == pytest.approx(by_hand.draft_mm)
+    assert found.spare_g == pytest.approx(found.holds_g - found.pull_g)
+    for name, density in (("lead", 11.34), ("tungsten", 18.0), ("tin", 7.29)):
+        assert found.heaviest_g[name] == pytest.approx(in_air_g(found.holds_g, density, water))
+        assert abs(dropper(study, found.heaviest_g[name], name).spare_g) < 1e-9
+    over = dropper(study, found.heaviest_g["lead"] + 0.5)
+    assert over.with_jig is None and over.spare_g < 0.0 and "draws it under" in over.warnings[0]
+
+
+def test_closing_the_bore_changes_it_by_its_water() -> None:
+    """An open bore displaces its wall only."""
+    opened, closed = Study(dropper_float("open")), Study(dropper_float("sealed"))
+    void = of.outer(opened).volume_mm3 - of.hull(opened).volume_mm3
+    assert void == pytest.approx(3.141592653589793 * 1.25**2 * 60.0, rel=2e-3)
+    assert dropper(closed).holds_g - dropper(opened).holds_g == pytest.approx(void * of.water_density(opened), rel=1e-9)
+
+
+def test_a_dropper_warns_and_refuses() -> None:
+    design = dropper_float()
+    assert design.rig is not None
+    jams = design.but(rig=replaced(design.rig, swivel_in_bore=True))
+    assert any("jam" in w for w in dropper(Study(jams)).warnings)
+    unbored = design.but(pieces=(replaced(design.body, bores=()),))
+    assert any("none is drilled" in w for w in dropper(Study(unbored)).warnings)
+    for jig, metal in ((1.0, "gold"), (0.0, "lead"), (-2.0, "lead")):
+        with pytest.raises(BadInput):
+            dropper(Study(design), jig, metal)
+
+
+# ---- as commands
+
+
+def run(capsys: pytest.CaptureFixture[str], *arguments: str) -> tuple[int, str, str]:
+    with pytest.raises(SystemExit) as ended:
+        main(list(arguments))
+    told = capsys.readouterr()
+    return int(ended.value.code or 0), told.out, told.err
+
+
+def test_floats_from_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    from yellowbob.design.files import write_design
+
+    file, out = str(tmp_path / "s.ybob"), str(tmp_path / "o.ybob")
+    write_design(stick(rig={"tip_mm": 12.0}), Path(file))
+    code, told, _ = run(capsys, "cock", file, "--steps", "20", "--json")
+    report = json.loads(told)
+    assert code == 0 and len(report["steps"]) <= 20
+    code, told, _ = run(capsys, "shot", file, "--tip", "12 mm", "-o", out, "--json")
+    shot = json.loads(told)
+    assert code == 0 and shot["capacity_g"] == pytest.approx(report["capacity_g"])
+    code, told, _ = run(capsys, "float", out, "--json")
+    assert abs(json.loads(told)["rests"][0]["pitch_deg"]) == pytest.approx(90.0, abs=0.1)
+    # another load in place of what hangs
+    code, told, _ = run(capsys, "float", out, "--load", "0", "--json")
+    bare = json.loads(told)
+    assert bare["mass_g"] == pytest.approx(of.slip(Study(stick())).finished.mass_g, rel=1e-6)
+    code, told, _ = run(capsys, "rests", file, "--load", "1 g", "--json")
+    assert json.loads(told)["mass_g"] == pytest.approx(bare["mass_g"] + 1.0, rel=1e-6)
+    assert run(capsys, "size", file, "--capacity", "4 g", "--vary", "body.diameter", "-o", out)[0] == 0
+    for wrong in (["cock", file, "--steps", "2"], ["shot", file, "--tip", "900 mm"], ["float", file, "--load", "-1 g"],
+                  ["float", file, "--load", "90 g"][:2] + ["--load", "x"], ["dropper", file, "--jig", "0 g"],
+                  ["size", file, "--capacity", "0 g", "--vary", "body.diameter", "-o", out]):  # fmt: skip
+        code, _, err = run(capsys, *wrong)
+        assert code == 2 and err.count("\n") == 1, wrong
+
+
+def test_a_line_is_kept_in_the_file() -> None:
+    rig = Rig(holds="top and bottom", at_mm=(128.0, 0.0, 0.5), tip_mm=9.0,
+              hung=(Hung(name="bulk", mass_g=0.81, count=3, below_mm=600.0),))  # fmt: skip
+    design = stick().but(rig=rig)
+    from yellowbob.design.files import to_json
+
+    assert read_json(to_json(design)).rig == rig
