@@ -16,7 +16,7 @@ Ints = NDArray[np.int64]
 
 MOST_SUMS = 400_000
 """So many combinations of half of the sizes are written out; beyond it sums are counted in UNITS."""
-UNITS = 400_000
+UNITS = 1_500_000
 """The load is counted in so many parts where there are too many combinations to write them out."""
 LOOKED_AT = 60
 """So many of the best sums in whole units are worked out exactly."""
@@ -63,8 +63,15 @@ def best_shot(target_g: float, sizes: list[ShotSize]) -> Combination:
         counts = _by_halves(target_g, sizes, most, first, second)
     else:
         counts = _by_units(target_g, sizes, most)
-    total = sum(n * one.pull_g for n, one in zip(counts, sizes, strict=True))
+        few = handy_shot(target_g, sizes, 1e-4)  # so few pieces can come nearer than units tell
+        if few is not None and few.left_g < target_g - _total(counts, sizes):
+            counts = list(few.counts)
+    total = _total(counts, sizes)
     return Combination(tuple(counts), total, target_g - total)
+
+
+def _total(counts: list[int], sizes: list[ShotSize]) -> float:
+    return sum(n * one.pull_g for n, one in zip(counts, sizes, strict=True))
 
 
 def _sums(most: list[int], which: list[int]) -> float:
@@ -148,6 +155,42 @@ def _taken_back(reach: list[NDArray[np.bool_]], weights: list[int], most: list[i
                 counts[k], total = take, rest
                 break
     return counts
+
+
+MOST_PIECES, MOST_LOOKS = 9, 400_000
+"""A handy combination has so few pieces; so many are looked at before it is given up."""
+
+
+def handy_shot(target_g: float, sizes: list[ShotSize], slack_g: float) -> Combination | None:
+    """The fewest pieces whose total lies within `slack_g` under the target, of equally few the nearest; None where so few
+    do not. Searched piece by piece, the largest first."""
+    order = sorted((k for k, one in enumerate(sizes) if one.count > 0), key=lambda k: -sizes[k].pull_g)
+    looks = 0
+    best: tuple[float, list[int]] | None = None
+
+    def look(at: int, left: float, pieces: int, taken: list[int]) -> None:
+        nonlocal looks, best
+        looks += 1
+        if pieces == 0:
+            if left <= slack_g and (best is None or left < best[0] - SAME_G):
+                best = left, taken.copy()
+            return
+        for place in range(at, len(order)):
+            one = sizes[order[place]]
+            if looks > MOST_LOOKS or left - slack_g > pieces * one.pull_g:
+                return  # smaller ones do not come near either
+            if one.pull_g <= left + SAME_G and taken.count(order[place]) < one.count:
+                taken.append(order[place])
+                look(place, left - one.pull_g, pieces - 1, taken)
+                taken.pop()
+
+    for pieces in range(MOST_PIECES + 1):
+        look(0, target_g, pieces, [])
+        if best is not None:
+            counts = tuple(best[1].count(k) for k in range(len(sizes)))
+            total = sum(n * one.pull_g for n, one in zip(counts, sizes, strict=True))
+            return Combination(counts, total, target_g - total)
+    return None
 
 
 def labels(capacity_g: float, sizes: list[ShotSize], within: float = 0.04, most: int = 20) -> list[str]:

@@ -28,7 +28,7 @@ def floats(study: Study) -> Finding:
         do = "Take ballast out, fit smaller hooks, or use lighter wood. Lift grows with the cube of size."
         return Finding("failed", f"sinks, {b.sinking_weight_g:.1f} g too heavy", do)
     if of.rig(study) is not None:
-        return Finding("good", f"{b.reserve_g:.2f} g to spare under its load")
+        return Finding("good", f"{b.reserve_g:.2f} g to spare")
     low = b.reserve_percent < LEAST_RESERVE
     do = "A soaked dressing or one larger hook could sink it; leave a little more." if low else NOTHING
     return Finding("watch" if low else "good", f"{b.reserve_g:.1f} g to spare", do)
@@ -68,7 +68,7 @@ def upright(study: Study) -> Finding:
         return Finding("failed", words, "Lower the ballast or add some in the belly.")
     ways = len(of.rests(study))
     if ways == 1 and standing and not briefed:
-        end = "tail" if rest.up[0] < 0 else "nose"
+        end = study.design.ends[1 if rest.up[0] < 0 else 0]
         return Finding("watch", f"stands on its {end}, its only rest", "Say in the brief how it should sit.")
     if ways == 1:
         return Finding("good", "always, its only rest")
@@ -202,6 +202,12 @@ def waters(study: Study) -> Finding | None:
     warm = named_water("fresh", 30.0).density_g_mm3 * afloat.volume_mm3 - afloat.mass_g
     sea = named_water("sea", 14.0).density_g_mm3
     rise = afloat.mass_g * (1.0 / afloat.density_g_mm3 - 1.0 / sea) / max(rest.waterplane_mm2, 1.0)
+    if of.rig(study) is not None:
+        wet = rest.displaced_mm3
+        more = (sea - afloat.density_g_mm3) * wet
+        less = (named_water("fresh", 30.0).density_g_mm3 - afloat.density_g_mm3) * wet
+        figure = f"{signed(more, 2)} g of shot in the sea, {signed(less, 2)} g in warm fresh water"
+        return Finding("good", figure, "Shot it again for other water.")
     if warm < 0:
         return Finding("failed", "sinks in warm fresh water", "It floats only in denser water; leave more in reserve.")
     return Finding("good", f"{rise:.2f} mm higher in the sea", NOTHING)

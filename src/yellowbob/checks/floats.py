@@ -47,7 +47,7 @@ def tip(study: Study) -> Finding | None:
     shown = tip_mm(build, rest.up, rest.height_mm)
     band = capillary(build, rest.up, rest.height_mm).draft_mm
     figure = f"{shown:.1f} of {line.tip_mm:.1f} mm show, ± {band:.1f} mm by the meniscus"
-    if abs(shown - line.tip_mm) <= max(TIP_OFF * line.tip_mm, 1.0):
+    if abs(shown - line.tip_mm) <= max(TIP_OFF * line.tip_mm, 1.0, band):
         return Finding("good", figure)
     more = of.carried(study).load_g - of.line_load_g(study)
     return Finding("watch", figure, f"{'Put on' if more > 0 else 'Take off'} {abs(more):.2f} g of shot.")

@@ -76,7 +76,9 @@ def shot(
         return
     typer.echo(f"carries {report['capacity_g']:.3f} g under water with {report['tip_mm']:g} mm of tip; "
                f"{report['on_line_g']:.3f} g of it is hook, bait and leader")  # fmt: skip
-    typer.echo(f"{report['words']}: {report['in_air_g']:.3f} g, {report['left_g']:.4f} g left to trim")
+    if report["handy"] is not None:
+        typer.echo(f"handy: {report['handy']['words']}, {report['handy']['left_g']:.3f} g left to trim")
+    typer.echo(f"nearest: {report['words']}, {report['in_air_g']:.3f} g in air, {report['left_g']:.4f} g left to trim")
     for label in report["labels"][:4]:
         typer.echo(f"  write on it: {label}")
     if report["lead"]:

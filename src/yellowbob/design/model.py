@@ -87,6 +87,11 @@ class Design(Model):
         return shape
 
     @property
+    def ends(self) -> tuple[str, str]:
+        """What its front and back are called: tip and base of a standing float, nose and tail of all else."""
+        return ("tip", "base") if self.kind in STANDING else ("nose", "tail")
+
+    @property
     def parts(self) -> tuple[Piece, ...]:
         """The pieces beside the body."""
         return self.pieces[1:]

@@ -130,6 +130,7 @@ CONTRACTS: dict[str, Shape] = {
     "shot": {
         "name": str, "tip_mm": float, "capacity_g": float, "on_line_g": float, "target_g": float,
         "combination": [{"stock": str, "count": int, "mass_g": float, "material": str}], "words": str, "pieces": int,
+        "handy": maybe({"words": str, "pieces": int, "total_g": float, "left_g": float}),
         "in_air_g": float, "total_g": float, "left_g": float, "capillary_g": float, "labels": [str], "lead": bool,
     },
     "size": {"wrote": str, "name": str, "vary": str, "value": float, "measure_mm": float, "capacity_g": float},

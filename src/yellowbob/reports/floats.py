@@ -45,9 +45,13 @@ def shot_report(study: Study, found: Shotted) -> dict[str, Any]:
         "on_line_g": rounded(found.on_line_g), "target_g": rounded(found.target_g),
         "combination": [
             {"stock": h.stock, "count": h.count, "mass_g": h.mass_g, "material": s.material}
-            for h in found.hung for s in found.stock if s.name == h.stock
+            for h in found.hung_of(found.shot) for s in found.stock if s.name == h.stock
         ],
-        "words": found.words, "pieces": found.shot.pieces, "in_air_g": rounded(found.in_air_g),
+        "handy": None if found.handy is None else {
+            "words": found.words_of(found.handy), "pieces": found.handy.pieces, "total_g": rounded(found.handy.total_g),
+            "left_g": rounded(found.handy.left_g),
+        },
+        "words": found.words_of(found.shot), "pieces": found.shot.pieces, "in_air_g": rounded(found.in_air_g),
         "total_g": rounded(found.shot.total_g), "left_g": rounded(found.shot.left_g),
         "capillary_g": rounded(found.carried.capillary_g), "labels": list(found.labels),
         "lead": any(s.material == "lead" and n for s, n in zip(found.stock, found.shot.counts, strict=True)),

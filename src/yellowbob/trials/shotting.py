@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from yellowbob.afloat.line import Capacity, capacity, in_air_g, submerged_g
-from yellowbob.ballast.shotting import Combination, ShotSize, best_shot, labels
+from yellowbob.ballast.shotting import Combination, ShotSize, best_shot, handy_shot, labels
 from yellowbob.design.model import Design
 from yellowbob.design.rig import Hung, Rig
 from yellowbob.ground.errors import BadInput
@@ -17,6 +17,8 @@ from yellowbob.trials.ballasting import shelf_counts
 UNLIMITED = 30
 """Of each size so many are taken to be at hand where none were counted."""
 LEAD_G_ML = 11.34
+SLACK_G = 0.02
+"""How far under the mark a handy combination may stay, at most half of what the meniscus bears: a rule."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,21 +35,26 @@ class Shotted:
     stock: tuple[BallastStock, ...]
     in_air_g: float
     labels: tuple[str, ...]
+    handy: Combination | None = None
+    """the fewest pieces that come as near as the meniscus lets one tell; None where so few do not"""
 
     @property
     def hung(self) -> tuple[Hung, ...]:
-        """The shot as entries of a line, the heaviest first."""
-        rows = [(s, n) for s, n in zip(self.stock, self.shot.counts, strict=True) if n]
+        """The handy shot, else the nearest, as entries of a line, the heaviest first."""
+        return self.hung_of(self.handy or self.shot)
+
+    def hung_of(self, shot: Combination) -> tuple[Hung, ...]:
+        """A combination as entries of a line, the heaviest first."""
+        rows = [(s, n) for s, n in zip(self.stock, shot.counts, strict=True) if n]
         rows.sort(key=lambda row: -(row[0].mass_g or 0.0))
         return tuple(
             Hung(name=s.name, stock=s.name, mass_g=s.mass_g or 1.0, density_g_ml=s.density_g_ml, count=n)
             for s, n in rows
         )
 
-    @property
-    def words(self) -> str:
-        """The combination in words."""
-        return ", ".join(f"{one.count} × {one.name}" for one in self.hung) or "no shot"
+    def words_of(self, shot: Combination) -> str:
+        """A combination in words."""
+        return ", ".join(f"{one.count} × {one.name}" for one in self.hung_of(shot)) or "no shot"
 
 
 def shot_stock(
@@ -58,6 +65,8 @@ def shot_stock(
     found = {}
     for name, item in ballast_stock().items():
         if item.form != "shot" or item.mass_g is None or (not lead and item.material == "lead"):
+            continue
+        if lead and not from_shelf and item.material != "lead":
             continue
         if from_shelf:
             if counts.get(name, 0.0) >= 1.0:
@@ -96,10 +105,11 @@ def shotted(
         for item, count in stock.values()
     ]
     best = best_shot(target, sizes)
+    handy = handy_shot(target, sizes, min(SLACK_G, carried.capillary_g / 2.0))
     air = sum(n * (item.mass_g or 0.0) for n, item in zip(best.counts, items, strict=True))
     by_air = [ShotSize(item.name, item.mass_g or 0.0, count) for item, count in stock.values()]
     written = labels(in_air_g(target, LEAD_G_ML, water), by_air)
-    return Shotted(carried, on_line, target, best, items, air, tuple(written))
+    return Shotted(carried, on_line, target, best, items, air, tuple(written), handy)
 
 
 def with_shot(design: Design, found: Shotted) -> Design:

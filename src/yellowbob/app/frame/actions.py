@@ -31,7 +31,7 @@ def _to_page(title: str) -> Callable[[Window], object]:
     return lambda window: window.show_tank_page(title)
 
 
-TANK_PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks")
+TANK_PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks", "Cocking", "Load")
 
 ACTIONS: tuple[Action, ...] = (
     Action("open", "Open a design", ("Ctrl+O",), "Design", lambda w: w.ask_open()),

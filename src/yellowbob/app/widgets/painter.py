@@ -21,6 +21,8 @@ from yellowbob.weights.holes import Holes
 Array = NDArray[np.float64]
 
 GRIP_PX = 9.0
+LABEL_PX = 26.0
+"""Figures along the ruler stand at least so far apart."""
 JIG_SHOWN_MM = 25.0
 """So much of a leader is drawn."""
 
@@ -89,12 +91,15 @@ def paint_ruler(painter: QPainter, area: QRectF, surface: float, zero: float, sc
     unit = Units.of("length")
     step, labelled = {"mm": (1.0, 10), "cm": (1.0, 10), "in": (25.4 / 8, 8)}[unit]
     fine = scale * step >= 4.0
+    each = labelled * next((n for n in (1, 2, 5, 10, 20, 50) if scale * step * labelled * n >= LABEL_PX), 100)
     painter.setFont(font(8))
     painter.setPen(QPen(colour(Look.now.water_ink), 1))
     for number in range(int((area.right() - zero) / (scale * step)) + 1):
         x = zero + number * step * scale
         if number % labelled == 0:
             painter.drawLine(QPointF(x, surface), QPointF(x, surface - 10))
+            if number % each:
+                continue
             painter.drawText(QRectF(x - 30, surface - 26, 60, 14), Qt.AlignmentFlag.AlignCenter,
                              show(number * step, unit, 0))  # fmt: skip
         elif number % (labelled // 2) == 0:

@@ -15,7 +15,9 @@ from yellowbob.app.widgets.paged import Paged
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.tank.checks_page import ChecksPage
+    from yellowbob.app.benches.tank.cocking_page import CockingPage
     from yellowbob.app.benches.tank.landing_page import LandingPage
+    from yellowbob.app.benches.tank.load_page import LoadPage
     from yellowbob.app.benches.tank.odds_page import OddsPage
     from yellowbob.app.benches.tank.pose_page import PosePage
     from yellowbob.app.benches.tank.variants_page import VariantsPage
@@ -41,6 +43,7 @@ class TankBench(QWidget):
         self.paged = Paged({
             "Pieces": lambda: self.pieces, "Landings": self._make_landings, "Pose it": self._make_pose,
             "Variants": self._make_variants, "Odds": self._make_odds, "Checks": self._make_checks,
+            "Cocking": self._make_cocking, "Load": self._make_load,
         })  # fmt: skip
         self.cards = self.paged
         column = QVBoxLayout(self)
@@ -87,6 +90,16 @@ class TankBench(QWidget):
 
         return ChecksPage(self.session)
 
+    def _make_cocking(self) -> QWidget:
+        from yellowbob.app.benches.tank.cocking_page import CockingPage
+
+        return CockingPage(self.session)
+
+    def _make_load(self) -> QWidget:
+        from yellowbob.app.benches.tank.load_page import LoadPage
+
+        return LoadPage(self.session)
+
     # ---- pages by name, for whoever drives the bench
 
     @property
@@ -108,6 +121,14 @@ class TankBench(QWidget):
     @property
     def checks(self) -> ChecksPage:
         return cast("ChecksPage", self.paged.page("Checks"))
+
+    @property
+    def cocking(self) -> CockingPage:
+        return cast("CockingPage", self.paged.page("Cocking"))
+
+    @property
+    def load(self) -> LoadPage:
+        return cast("LoadPage", self.paged.page("Load"))
 
     def remove_selected(self) -> None:
         """Take the selected piece off."""

@@ -12,6 +12,7 @@ from PySide6.QtGui import QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.afloat.immersion import capillary
+from yellowbob.afloat.line import tip_mm
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
@@ -57,11 +58,16 @@ class TankFigures(QWidget):
         right = self.width() - 18.0
         scale = view.scale * 0.45
         painter.setPen(colour(Look.now.soft))
-        painter.drawText(QRectF(right - 120, 8, 120, 16), Qt.AlignmentFlag.AlignRight, "from the tail")
+        standing = of.stands_by_kind(study)
+        words = "at the water, enlarged" if standing else "from the tail"
+        painter.drawText(QRectF(right - 140, 8, 140, 16), Qt.AlignmentFlag.AlignRight, words)
         painter.drawText(QRectF(right - 330, 8, 190, 16), Qt.AlignmentFlag.AlignLeft, "plan")
         mesh = of.whole(study)
         self._paint_plan(painter, right - 330, 26, scale)
         _, starboard = level_axes(up)
+        if standing:
+            self._paint_waterline(painter, QRectF(right - 118, 26, 118, 110), starboard)
+            return
         tail = small_view(mesh, starboard, up, (right - 118, 26, 118, 66), scale)
         paint.paint_solid(painter, mesh, tail, small=True)
         rest = self.session.shown
@@ -69,6 +75,31 @@ class TankFigures(QWidget):
             y = tail.origin[1] - tail.scale * (rest.height_mm - float(tail.place @ up))
             painter.setPen(QPen(colour(Look.now.water_ink), 2))
             painter.drawLine(QPointF(right - 112, y), QPointF(right - 2, y))
+
+    def _paint_waterline(self, painter: QPainter, box: QRectF, across: Array) -> None:
+        """A standing float about its waterline, enlarged, with the mark to which its tip is to show."""
+        rest, study, up = self.session.shown, self.session.study, self.up()
+        if rest is None:
+            return
+        hull = of.hull(study)
+        at_water = np.abs(hull.vertices @ up - rest.height_mm)
+        foot = hull.vertices[int(np.argmin(at_water))]
+        place = np.array([foot[0], 0.0, 0.0]) + up * (rest.height_mm - float(foot[0] * up[0]))
+        wanted = of.tip_wanted_mm(study)
+        scale = (box.height() - 24.0) / max(2.0 * wanted, 8.0)
+        middle = (box.center().x(), box.top() + box.height() * 0.62)
+        painter.save()
+        painter.setClipRect(box)
+        painter.setPen(QPen(colour(Look.now.line), 1))
+        painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
+        paint.paint_solid(painter, of.whole(study), View(across, up, scale, place, middle), small=True)
+        painter.setPen(QPen(colour(Look.now.water_ink), 2))
+        painter.drawLine(QPointF(box.left() + 3, middle[1]), QPointF(box.right() - 3, middle[1]))
+        tip = middle[1] - scale * tip_mm(of.unloaded(study), rest.up, rest.height_mm)
+        mark = tip + scale * wanted
+        painter.setPen(QPen(colour(Look.now.grab_edge), 1.4, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(box.left() + 3, mark), QPointF(box.right() - 3, mark))
+        painter.restore()
 
     def _paint_plan(self, painter: QPainter, x: float, y: float, scale: float) -> None:
         """The plan does not change with the attitude: painted once for each shape and size."""
@@ -120,7 +151,8 @@ class TankFigures(QWidget):
             painter.drawText(QPointF(20, 68), f"weighs {show(weight, unit)} {unit} under water")
             return
         pitch, roll = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
-        way = "nose up" if pitch > 0.05 else "nose down" if pitch < -0.05 else "level"
+        front = self.session.design.ends[0]
+        way = f"{front} up" if pitch > 0.05 else f"{front} down" if pitch < -0.05 else "level"
         words = way if abs(roll) < 0.05 else f"{way}, {abs(roll):.1f}° to {'starboard' if roll > 0 else 'port'}"
         if rest.neutral:
             words += ", any side up"
