@@ -17,6 +17,7 @@ from yellowbob.reports.contract import CONTRACTS, report_schemas, schema_of
 
 ROOT = Path(__file__).parent.parent.parent
 SALLOW, WAKE, MOTH = (str(DEMO / f"{n}.ybob") for n in ("sallow-74", "print-wake-92", "moth-crawler-64"))
+STICK, DROPPER = (str(DEMO / f"{n}.ybob") for n in ("withy-stick-140", "creek-dropper-52"))
 
 CASES: list[list[str]] = [
     *[["float", f] for f in (SALLOW, WAKE)], ["rests", MOTH], ["weigh", SALLOW], ["weigh", WAKE], ["evidence", SALLOW],
@@ -27,6 +28,8 @@ CASES: list[list[str]] = [
     ["odds", SALLOW, "--builds", "200"], ["ballast", SALLOW, "--pitch", "24"], ["ballast", SALLOW, "--pitch", "70"],
     ["density", "block", "--length", "50 mm", "--width", "20 mm", "--height", "12 mm", "--mass", "5.6 ± 0.1 g"],
     ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
+    ["cock", STICK, "--steps", "12"], ["shot", STICK], ["dropper", DROPPER, "--jig", "3 g"],
+    ["size", STICK, "--capacity", "4 g", "--vary", "body.diameter", "-o", "OUT5.ybob"],
     ["redraw", SALLOW, "-o", "OUT3.ybob"],
     ["rescale", SALLOW, "--factor", "1.2", "-o", "OUT.ybob"], ["export", SALLOW, "--to", "OUT.svg"],
     ["sheet", SALLOW, "-o", "OUT.pdf"], ["fit", SALLOW, "treble, size 6", "--at", "40,0,-8", "-o", "OUT4.ybob"],

@@ -7,7 +7,6 @@ import math
 import numpy as np
 
 from yellowbob.afloat.immersion import capillary
-from yellowbob.afloat.line import tip_mm
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
 from yellowbob.design.shape import Turned
 from yellowbob.lines.walls import least_wall_mm
@@ -44,7 +43,7 @@ def tip(study: Study) -> Finding | None:
     if rest is None:
         return Finding("failed", "drawn under", f"Take {-of.buoyancy(study).reserve_g:.2f} g off the line.")
     build = of.afloat(study)
-    shown = tip_mm(build, rest.up, rest.height_mm)
+    shown = of.tip_of_rest(study, rest)
     band = capillary(build, rest.up, rest.height_mm).draft_mm
     figure = f"{shown:.1f} of {line.tip_mm:.1f} mm show, ± {band:.1f} mm by the meniscus"
     if abs(shown - line.tip_mm) <= max(TIP_OFF * line.tip_mm, 1.0, band):

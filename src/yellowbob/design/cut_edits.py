@@ -8,8 +8,9 @@ from typing import Any
 from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
 from yellowbob.design.model import Design, Material, Piece, Shell, replaced
 from yellowbob.design.names import unlike
+from yellowbob.design.pieces import MAIN_SHAPES
 from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
-from yellowbob.design.shape import OutlinePoint
+from yellowbob.design.shape import OutlinePoint, Turned
 
 Which = tuple[str, int]
 """("cut", number), ("part", number), or ("shell", 0) for the hollow of a print."""
@@ -119,6 +120,21 @@ METAL = Material(name="aluminium sheet", group="metal", density_g_ml=2.7)
 FOAM = Material(name="foam, EVA", group="foam", density_g_ml=0.12)
 
 
+CANE = Material(name="bamboo cane", group="wood", density_g_ml=0.7)
+BRASS = Material(name="brass rod", group="metal", density_g_ml=8.5)
+
+
+def _rod(long_mm: float, across_mm: float) -> Turned:
+    """A turned piece of one thickness."""
+    ends = (0.0, round(long_mm, 1))
+    return Turned(profile=tuple(OutlinePoint(at_mm=(x, round(across_mm / 2.0, 2)), bend="corner") for x in ends))
+
+
+def _lowest(design: Design) -> float:
+    """Where the turned stack ends, mm from the body's front."""
+    return max(p.at_mm[0] + p.shape.length_mm for p in design.pieces if isinstance(p.shape, MAIN_SHAPES))
+
+
 def first_piece(kind: str, design: Design, depth_mm: float, beam_mm: float) -> Piece:
     """A new piece of a kind, sized to a body so deep and wide."""
     long = design.shape.length_mm
@@ -139,6 +155,12 @@ def first_piece(kind: str, design: Design, depth_mm: float, beam_mm: float) -> P
             x_mm=long + 3.0,
             profile=(OutlinePoint(at_mm=(0.0, 0.25 * depth_mm)), OutlinePoint(at_mm=(0.3 * long, 0.0), bend="round")),
         )),
+        "tip": lambda: Piece(name="Tip", material=CANE, shape=_rod(0.5 * long + 8.0, 0.18 * min(depth_mm, beam_mm)),
+                             at_mm=(-0.5 * long, 0.0, 0.0)),
+        "stem": lambda: Piece(name="Stem", material=CANE, shape=_rod(1.2 * long, 0.3 * min(depth_mm, beam_mm)),
+                              at_mm=(0.75 * long, 0.0, 0.0)),
+        "base": lambda: Piece(name="Base", material=BRASS, shape=_rod(8.0, 0.4 * min(depth_mm, beam_mm)),
+                              at_mm=(_lowest(design) - 2.0, 0.0, 0.0)),
         "lump": lambda: Piece(name="stalk eyes", material=FOAM, mirrored=True, shape=Ellipsoid(
             long_mm=0.22 * depth_mm, wide_mm=0.22 * depth_mm, high_mm=0.22 * depth_mm,
         ), at_mm=(0.12 * long, 0.35 * beam_mm, 0.4 * depth_mm)),
@@ -152,7 +174,7 @@ def first_piece(kind: str, design: Design, depth_mm: float, beam_mm: float) -> P
 KINDS: tuple[tuple[str, str], ...] = (
     ("cup", "cut"), ("face", "cut"), ("head flat", "cut"), ("tail cut", "cut"), ("notch", "cut"), ("slot", "cut"),
     ("eye sockets", "cut"), ("lip", "part"), ("wings", "part"), ("fin", "part"), ("turning tail", "part"),
-    ("lump", "part"), ("cut-out", "part"), ("print shell", "shell"),
+    ("lump", "part"), ("cut-out", "part"), ("tip", "part"), ("stem", "part"), ("base", "part"), ("print shell", "shell"),
 )  # fmt: skip
 
 

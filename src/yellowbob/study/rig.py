@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from yellowbob.afloat.line import Capacity, Cocking, capacity, cocking
+from yellowbob.afloat.line import Capacity, Cocking, capacity, cocking, tip_mm
+from yellowbob.afloat.rest import Rest
 from yellowbob.design.rig import Rig
 from yellowbob.study.afloat import line_at, rig, unloaded
 from yellowbob.study.engine import Study, slow
@@ -18,6 +19,11 @@ def cocked(study: Study) -> Cocking:
 def carried(study: Study) -> Capacity:
     """The load that leaves the rig's tip showing. Raises BadInput where none does."""
     return capacity(unloaded(study), line_at(study), tip_wanted_mm(study))
+
+
+def tip_of_rest(study: Study, rest: Rest) -> float:
+    """Height of the tip's end above the water at a rest, mm."""
+    return tip_mm(unloaded(study), rest.up, rest.height_mm)
 
 
 def tip_wanted_mm(study: Study) -> float:

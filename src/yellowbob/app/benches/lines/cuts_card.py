@@ -36,7 +36,7 @@ class CutsCard(Card):
         line = QHBoxLayout()
         self.list = QListWidget()
         self.list.setAccessibleName("Cuts and parts of the body")
-        self.list.setMaximumWidth(104)
+        self.list.setMaximumWidth(88)
         self.list.currentRowChanged.connect(self._choose)
         line.addWidget(self.list)
         self.room = QScrollArea()
@@ -81,12 +81,13 @@ class CutsCard(Card):
         grid = QGridLayout(ground)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setVerticalSpacing(3)
+        grid.setHorizontalSpacing(4)
         self._fields = {}
         place = 0
         for figure in figures_of(one):
             given = partial(self._set, figure.way, figure.words)
             field = self.quantity(f"{one.name}: {figure.words}", figure.dimension, given, 2)
-            field.setMinimumWidth(66)
+            field.setMinimumWidth(62)
             label = QLabel(figure.words)
             label.setObjectName("soft")
             grid.addWidget(label, place // 2, 2 * (place % 2))

@@ -12,6 +12,7 @@ from yellowbob.design.cut_edits import handle_of
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design
 from yellowbob.design.plates import Lip
+from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import of
 
@@ -39,14 +40,26 @@ class Places(QWidget):
     def length(self) -> float:
         return self.design().shape.length_mm
 
+    def span(self) -> tuple[float, float]:
+        """From where to where along x is drawn, mm: the body, and of a float what is turned and stands on its axis too."""
+        turned = [p for p in self.design().parts if isinstance(p.shape, Turned)]
+        starts = [0.0, *(p.at_mm[0] for p in turned)]
+        ends = [self.length(), *(p.at_mm[0] + p.shape.length_mm for p in turned if isinstance(p.shape, Turned))]
+        return min(starts), max(ends)
+
+    def left(self) -> float:
+        """px at which x = 0 lies."""
+        return 34.0 - self.span()[0] * self.scale()
+
     def scale(self) -> float:
         """px per mm: side and plan one above the other, the section on the right."""
         mesh = of.outer(self.session.study) if self.sound() else None
-        asked = (self.width(), self.height(), self.length(), mesh)
+        asked = (self.width(), self.height(), self.span(), mesh)
         if self._scaled is not None and self._scaled[0] == asked:
             return self._scaled[1]
         low, high, half = self._reach()
-        wide = (self.width() - 290) / self.length()
+        start, end = self.span()
+        wide = (self.width() - 290) / (end - start)
         tall = (self.height() - 150) / max(high - low + 2 * half, 1.0)
         self._scaled = asked, float(max(0.2, min(wide, tall)))
         return self._scaled[1]
@@ -59,11 +72,11 @@ class Places(QWidget):
         return float(bounds[0, 2]), float(bounds[1, 2]), float(bounds[1, 1])
 
     def side_origin(self) -> QPointF:
-        return QPointF(34.0, 46.0 + self._reach()[1] * self.scale())
+        return QPointF(self.left(), 46.0 + self._reach()[1] * self.scale())
 
     def plan_origin(self) -> QPointF:
         low, _, half = self._reach()
-        return QPointF(34.0, self.side_origin().y() - low * self.scale() + 58.0 + half * self.scale())
+        return QPointF(self.left(), self.side_origin().y() - low * self.scale() + 58.0 + half * self.scale())
 
     def to_px(self, name: str, x: float, y: float) -> QPointF:
         if name == "lip":

@@ -12,7 +12,6 @@ from PySide6.QtGui import QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.afloat.immersion import capillary
-from yellowbob.afloat.line import tip_mm
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
@@ -95,7 +94,7 @@ class TankFigures(QWidget):
         paint.paint_solid(painter, of.whole(study), View(across, up, scale, place, middle), small=True)
         painter.setPen(QPen(colour(Look.now.water_ink), 2))
         painter.drawLine(QPointF(box.left() + 3, middle[1]), QPointF(box.right() - 3, middle[1]))
-        tip = middle[1] - scale * tip_mm(of.unloaded(study), rest.up, rest.height_mm)
+        tip = middle[1] - scale * of.tip_of_rest(study, rest)
         mark = tip + scale * wanted
         painter.setPen(QPen(colour(Look.now.grab_edge), 1.4, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(box.left() + 3, mark), QPointF(box.right() - 3, mark))

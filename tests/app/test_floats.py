@@ -1,0 +1,123 @@
+"""Floats in the window: cocked load by load, shotted, built up as a stack."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from tests.app.test_tank import type_into
+from tests.conftest import DEMO
+from yellowbob.app.frame.window import Window
+from yellowbob.design.cut_edits import listed
+from yellowbob.design.files import read_design
+from yellowbob.design.rig import Hung
+from yellowbob.study import Study, of
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def float_window(open_window: OpenWindow) -> Window:
+    return open_window("withy-stick-140")
+
+
+def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -> None:
+    window = float_window
+    window.show_tank_page("Cocking")
+    page = window.tank.cocking
+    qtbot.waitUntil(lambda: page.found is not None, timeout=8000)
+    found = of.cocked(window.session.study)
+    assert page.found is found and page.slider.maximum() == len(found.steps) - 1
+    # it opens at what hangs on the line
+    load = of.line_load_g(window.session.study)
+    assert found.steps[page.slider.value()].load_g == pytest.approx(load, abs=found.sinks_at_g / 10)
+    page.slider.setValue(0)
+    posture = window.session.posture
+    assert posture is not None and posture.up == found.steps[0].rest.up
+    assert "lies" in page.now.text() and page.now.text().startswith("0.000 g")
+    page.slider.setValue(page.slider.maximum())
+    assert "stands" in page.now.text()
+    qtbot.waitUntil(lambda: "Carries" in page.says.text(), timeout=8000)
+    assert f"{of.carried(window.session.study).load_g:.3f} g" in page.says.text()
+    qtbot.mouseClick(page.play, LEFT)
+    qtbot.waitUntil(lambda: 0 < page.slider.value() < page.slider.maximum(), timeout=3000)
+    qtbot.mouseClick(page.play, LEFT)
+    assert page.play.text() == "Play"
+    window.show_tank_page("Pieces")
+    assert window.session.posture is None
+
+
+def test_it_is_shotted_to_its_tip(qtbot: QtBot, float_window: Window) -> None:
+    window = float_window
+    window.show_tank_page("Load")
+    page, session = window.tank.load, window.session
+    before = session.design
+    qtbot.mouseClick(page.one_less, LEFT)
+    assert before.rig is not None and session.design.rig is not None
+    assert sum(h.count for h in session.design.rig.hung) == sum(h.count for h in before.rig.hung) - 1
+    session.undo.undo()
+    assert session.design == before
+    page._hang(Hung(name="split shot BB, lead", stock="split shot BB, lead", mass_g=0.4))
+    page._hang(Hung(name="split shot BB, lead", stock="split shot BB, lead", mass_g=0.4))
+    assert of.line_load_g(session.study) > of.line_load_g(Study(before)) + 0.7
+    assert page.list.count() == len(session.design.rig.hung)
+    type_into(qtbot, page.tip, "14 mm")
+    assert session.design.rig.tip_mm == 14.0
+    qtbot.mouseClick(page.shot, LEFT)
+    qtbot.waitUntil(lambda: "Write on it" in page.says.text(), timeout=8000)
+    rest = of.upright_rest(session.study)
+    assert rest is not None
+    shown = of.tip_of_rest(session.study, rest)
+    assert shown == pytest.approx(14.0, abs=4.0)
+    assert {h.role for h in session.design.rig.hung} >= {"hook", "bait"}
+    page.holds.setCurrentText("bottom end")
+    page.holds.activated.emit(page.holds.currentIndex())
+    assert session.design.rig.holds == "bottom end"
+
+
+def test_a_dropper_says_what_jig_it_holds_up(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("creek-dropper-52")
+    window.show_tank_page("Load")
+    assert "holds up a jig of" in window.tank.load.says.text()
+    window.show_tank_page("Cocking")
+    qtbot.waitUntil(lambda: window.tank.cocking.found is not None, timeout=8000)
+
+
+@pytest.mark.parametrize("name", ["withy-stick-140", "reed-waggler-210", "bar-antenna-230"])
+def test_words_and_waterline_of_a_standing_float(open_window: OpenWindow, name: str) -> None:
+    window = open_window(name)
+    assert window.session.rest is not None
+    window.grab()
+    assert window.session.design.ends == ("tip", "base")
+    assert window.session.rest.pitch_rad > 1.5
+
+
+def test_the_stack_is_drawn_whole_and_its_pieces_have_their_figures(qtbot: QtBot, float_window: Window) -> None:
+    window = float_window
+    window.show_bench("Lines")
+    view, card, session = window.lines.view, window.lines.cuts, window.session
+    start, end = view.span()
+    assert start == pytest.approx(-22.0) and end == pytest.approx(128.0)
+    assert view.to_px("side", start, 0.0).x() >= 30.0
+    assert view.to_px("side", end, 0.0).x() <= view.width() - 230.0
+    number = [one.name for _, one in listed(session.design)].index("Stem")
+    card.list.setCurrentRow(number)
+    assert card._fields["profile.long"].text().startswith("80")
+    card._set("profile.long", "long", 90.0)
+    card._set("profile.front", "Ø front", 3.4)
+    stem = next(p for p in session.design.pieces if p.name == "Stem").shape
+    assert stem.length_mm == 90.0 and stem.profile[0].at_mm[1] == 1.7 and stem.profile[-1].at_mm[1] == 1.5
+    for kind in ("tip", "stem", "base"):
+        count = len(session.design.pieces)
+        card.add_kind(kind)
+        assert session.fault == "" and len(session.design.pieces) == count + 1
+        session.undo.undo()
+
+
+@pytest.mark.parametrize("name", ["withy-stick-140", "reed-waggler-210", "bar-antenna-230", "creek-dropper-52"])
+def test_our_own_floats_fail_nothing(name: str) -> None:
+    from yellowbob.checks.registry import verdicts
+
+    assert [v.key for v in verdicts(Study(read_design(DEMO / f"{name}.ybob"))) if v.fails] == []
