@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QMenu
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO
+from yellowbob.app.frame.menus import fill_float_menu, start_float
 from yellowbob.app.frame.window import Window
 from yellowbob.design.cut_edits import listed
 from yellowbob.design.files import read_design
@@ -40,6 +42,7 @@ def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -
     page.slider.setValue(page.slider.maximum())
     assert "stands" in page.now.text()
     qtbot.waitUntil(lambda: "Carries" in page.says.text(), timeout=8000)
+    qtbot.waitUntil(lambda: "lets it rise" in page.says.text(), timeout=8000)
     assert f"{of.carried(window.session.study).load_g:.3f} g" in page.says.text()
     qtbot.mouseClick(page.play, LEFT)
     qtbot.waitUntil(lambda: 0 < page.slider.value() < page.slider.maximum(), timeout=3000)
@@ -72,9 +75,20 @@ def test_it_is_shotted_to_its_tip(qtbot: QtBot, float_window: Window) -> None:
     shown = of.tip_of_rest(session.study, rest)
     assert shown == pytest.approx(14.0, abs=4.0)
     assert {h.role for h in session.design.rig.hung} >= {"hook", "bait"}
-    page.holds.setCurrentText("bottom end")
-    page.holds.activated.emit(page.holds.currentIndex())
+    page.holds.textActivated.emit("bottom end")
     assert session.design.rig.holds == "bottom end"
+
+
+def test_a_float_is_started_from_what_it_is_to_carry(qtbot: QtBot, window: Window) -> None:
+    menu = QMenu()
+    fill_float_menu(window.session, menu)
+    assert len(menu.actions()) == 9
+    next(a for a in menu.actions() if a.text() == "Waggler for 5.00 g").trigger()
+    qtbot.waitUntil(lambda: window.session.design.kind == "waggler", timeout=20000)
+    study = window.session.study
+    assert of.carried(study).load_g == pytest.approx(5.0, abs=0.01)
+    start_float(window.session, "waggler", -1.0)
+    qtbot.waitUntil(lambda: "more than nothing" in window.message.text(), timeout=5000)
 
 
 def test_a_dropper_says_what_jig_it_holds_up(qtbot: QtBot, open_window: OpenWindow) -> None:

@@ -14,7 +14,7 @@ from yellowbob.__main__ import main
 from yellowbob.afloat.line import capacity, in_air_g, submerged_g, under_load
 from yellowbob.afloat.rest import rest_near
 from yellowbob.ballast import shotting
-from yellowbob.ballast.shotting import ShotSize, best_shot, labels
+from yellowbob.ballast.shotting import ShotSize, best_shot, handy_shot, labels
 from yellowbob.checks.registry import verdicts
 from yellowbob.design.files import read_json
 from yellowbob.design.model import Bore, Design, Drilling, replaced
@@ -24,6 +24,8 @@ from yellowbob.shelf.items import BallastStock
 from yellowbob.shelf.own import OwnShelf
 from yellowbob.study import Study, of
 from yellowbob.trials.dropper import dropper
+from yellowbob.trials.float_starts import started
+from yellowbob.trials.sensitivity import sensitivity
 from yellowbob.trials.shotting import shotted, with_shot
 from yellowbob.trials.sizing import sized
 
@@ -86,7 +88,9 @@ def test_twenty_sizes_of_thirty_are_searched_and_the_fewest_pieces_taken() -> No
     chance = random.Random(2)
     sizes = [ShotSize(f"s{k}", round(chance.uniform(0.04, 1.9), 4), 30) for k in range(20)]
     found = best_shot(9.7, sizes)
-    assert 0.0 <= found.left_g < 1e-3
+    assert -1e-9 <= found.left_g < 1e-3
+    few = handy_shot(9.7, sizes, 0.02)
+    assert few is not None and few.pieces < found.pieces and 0.0 <= few.left_g <= 0.02
     even = [ShotSize("small", 0.1, 40), ShotSize("big", 0.4, 10)]
     assert best_shot(1.2, even).counts == (0, 3)
     assert best_shot(0.05, even).counts == (0, 0)
@@ -98,6 +102,22 @@ def test_twenty_sizes_of_thirty_are_searched_and_the_fewest_pieces_taken() -> No
 def test_labels_count_in_one_size() -> None:
     sizes = [ShotSize("no. 8", 0.06, 30), ShotSize("no. 6", 0.1, 30), ShotSize("SSG", 1.89, 30)]
     assert labels(0.30, sizes) == ["3 × no. 6 = 0.30 g", "5 × no. 8 = 0.30 g"]
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_the_handy_shot_is_the_fewest_pieces_that_come_near(seed: int) -> None:
+    chance = random.Random(seed)
+    sizes = [ShotSize(f"s{k}", round(chance.uniform(0.05, 1.0), 2), chance.randint(1, 3)) for k in range(5)]
+    target, slack = chance.uniform(0.5, 4.0), 0.03
+    ranges = [range(s.count + 1) for s in sizes]
+    near = [
+        sum(c) for c in itertools.product(*ranges)
+        if -1e-9 <= target - sum(n * s.pull_g for n, s in zip(c, sizes, strict=True)) <= slack and sum(c) <= 9
+    ]  # fmt: skip
+    found = handy_shot(target, sizes, slack)
+    assert (found is None) == (not near)
+    if found is not None:
+        assert found.pieces == min(near)
 
 
 # ---- the stack
@@ -149,7 +169,7 @@ def test_a_shotted_float_shows_its_tip_and_passes_its_checks() -> None:
         capacity(of.unloaded(study), of.line_at(study), 12.0).load_g
     )
     done = Study(with_shot(design, found))
-    assert of.line_load_g(done) == pytest.approx(found.on_line_g + found.shot.total_g)
+    assert of.line_load_g(done) == pytest.approx(found.on_line_g + (found.handy or found.shot).total_g)
     told = {v.key: v for v in verdicts(done)}
     assert {k: told[k].state for k in ("cocks", "tip", "sits", "upright", "leans", "floats")} == dict.fromkeys(
         ("cocks", "tip", "sits", "upright", "leans", "floats"), "good"
@@ -191,6 +211,38 @@ def test_sizing_hits_the_capacity(vary: str, wanted: float) -> None:
 def test_sizes_that_cannot_be_are_refused(vary: str, wanted: float, said: str) -> None:
     with pytest.raises(BadInput, match=said):
         sized(stick(), wanted, 10.0, vary)
+
+
+@pytest.mark.parametrize(("kind", "load"), [("stick float", 2.2), ("waggler", 6.0), ("antenna float", 11.0)])
+def test_a_start_carries_what_is_wanted(kind: str, load: float) -> None:
+    made = started(kind, load)
+    study = Study(made)
+    assert of.carried(study).load_g == pytest.approx(load, abs=0.01) and made.kind == kind
+    with pytest.raises(BadInput, match="no start"):
+        started("popper", load)
+
+
+def test_bites_shot_by_shot() -> None:
+    hung = [{"name": "bulk", "mass_g": 0.8, "count": 2, "below_mm": 500},
+            {"name": "dropper", "role": "dropper", "mass_g": 0.06, "below_mm": 900},
+            {"name": "hook", "role": "hook", "mass_g": 0.02, "density_g_ml": 7.85, "below_mm": 1200}]  # fmt: skip
+    study = Study(stick(rig={"tip_mm": 12.0, "hung": hung}))
+    shown = sensitivity(study)
+    assert [r.name for r in shown.by_shot] == ["bare", "bulk", "bulk", "dropper", "hook"]
+    assert shown.by_shot[-1].load_g == pytest.approx(of.line_load_g(study))
+    rest = of.upright_rest(study)
+    assert rest is not None
+    assert shown.by_shot[-1].tip_mm == pytest.approx(of.tip_of_rest(study, rest), abs=1e-6)
+    # the lowest shot, not the hook, is what a fish lifts; the tip comes back by what it carried over the waterplane
+    water = 1000.0 * of.water_density(study)
+    pull = submerged_g(0.06, 11.34, water)
+    assert shown.lift_name == "dropper" and shown.lift_mm is not None
+    assert shown.lift_mm == pytest.approx(pull / (of.water_density(study) * rest.waterplane_mm2), rel=0.05)
+    thinner = shown.changes[1]
+    assert "thinner" in thinner.words and thinner.mm_per_cg == pytest.approx(
+        shown.changes[0].mm_per_cg / 0.64, rel=1e-3
+    )
+    assert shown.changes[2].capacity_g < shown.changes[0].capacity_g
 
 
 # ---- droppers

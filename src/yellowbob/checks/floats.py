@@ -9,6 +9,7 @@ import numpy as np
 from yellowbob.afloat.immersion import capillary
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
 from yellowbob.design.shape import Turned
+from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.study import Study, of
 
@@ -64,6 +65,45 @@ def leans(study: Study) -> Finding | None:
     if lean > LEAN_DEG:
         return Finding("watch", figure, "Bring eyes, spigots and the line onto the axis.")
     return Finding("watch" if aside else "good", figure, "Bring the line onto the axis." if aside else NOTHING)
+
+
+DIVES, WOBBLES = 0.26, 0.015
+"""How far G lies behind the middle of the side area, as a share of the length, from which a float dives, and under which it
+wobbles through the air: rules."""
+
+
+@check(
+    "flies",
+    "Cast by itself",
+    "A well-balanced float flies far without shot; a heavy base dives, a light one wobbles.",
+    "rule",
+)
+def flies(study: Study) -> Finding | None:
+    if not of.stands_by_kind(study):
+        return None
+    bounds = of.whole(study).bounds
+    long = float(bounds[1, 0] - bounds[0, 0])
+    g = float(of.unloaded(study).centre_mm[0])
+    index = (g - _side_middle_mm(study)) / long
+    figure = (
+        f"balances {g - float(bounds[0, 0]):.0f} mm from the tip, {signed(100 * index)} % behind the middle of its side"
+    )
+    if index > DIVES:
+        return Finding("watch", figure, "It dives: a lighter or shorter stem, or a longer tip.")
+    if index < WOBBLES:
+        return Finding("watch", figure, "It wobbles: a denser or longer stem, or a brass foot.")
+    return Finding("good", f"{figure}: flies true")
+
+
+def _side_middle_mm(study: Study) -> float:
+    """x of the centroid of its side view's area."""
+    areas, moments = 0.0, 0.0
+    for loop in silhouette(of.whole(study), "side"):
+        x, z = loop.T
+        cross = x * np.roll(z, -1) - np.roll(x, -1) * z
+        areas += float(cross.sum()) / 2.0
+        moments += float(((x + np.roll(x, -1)) * cross).sum()) / 6.0
+    return moments / areas
 
 
 @check("spigot", "Spigots", "The wall left round a spigot is where a float snaps in two.", "rule")

@@ -26,6 +26,7 @@ def cock(
     from yellowbob.afloat.line import cocking
     from yellowbob.reports.floats import cock_report
     from yellowbob.study import of
+    from yellowbob.trials.sensitivity import sensitivity
 
     study = study_of(file)
     found = cocking(of.unloaded(study), of.line_at(study), steps)
@@ -34,7 +35,7 @@ def cock(
         carried = of.carried(study)
     except BadInput as error:
         why = str(error)
-    report = cock_report(study, found, carried, why)
+    report = cock_report(study, found, carried, sensitivity(study), why)
     if as_json:
         print_json(report)
         return
@@ -49,6 +50,37 @@ def cock(
                    f"meniscus; 0.01 g more draws it {carried.mm_per_cg:.2f} mm down")  # fmt: skip
     else:
         typer.echo(why)
+    for one in report["by_shot"][1:]:
+        typer.echo(f"  with {one['name']}: {one['load_g']:.3f} g, {one['state']}, tip {one['tip_mm']:.1f} mm")
+    if report["lift_mm"] is not None:
+        typer.echo(f"a fish that lifts {report['lift_of']} lets the tip rise {report['lift_mm']:.1f} mm")
+    for one in report["changes"][1:]:
+        typer.echo(f"{one['words']}: {one['mm_per_cg']:.2f} mm for 0.01 g, carries {one['capacity_g']:.2f} g")
+
+
+@command(CONTRACTS["start-float"])
+def start_float(
+    kind: Annotated[str, typer.Argument(help="stick float, waggler or antenna float")],
+    capacity: Annotated[str, typer.Option(help="wanted load under water, such as '3 g'")],
+    out: Out,
+    tip: Annotated[str | None, typer.Option(help="how much of the tip is to show")] = None,
+    as_json: Json = False,
+) -> None:
+    """Start a float of a kind from what it is to carry."""
+    from yellowbob.design.files import write_design
+    from yellowbob.study import Study, of
+    from yellowbob.trials.float_starts import started
+
+    with patience("sizing its body") as told:
+        made = started(
+            kind, read_quantity(capacity, "mass"), None if tip is None else read_quantity(tip, "length"), told
+        )
+    write_design(made, out)
+    carried, across = of.carried(Study(made)).load_g, float(of.outer(Study(made)).bounds[:, 1].max()) * 2.0
+    if as_json:
+        print_json({"wrote": str(out), "name": made.name, "kind": made.kind, "capacity_g": carried, "body_mm": across})
+        return
+    typer.echo(f"wrote {out}: a {kind} of {across:.1f} mm that carries {carried:.3f} g")
 
 
 @command(CONTRACTS["shot"])

@@ -125,7 +125,11 @@ CONTRACTS: dict[str, Shape] = {
         "steps": [{"load_g": float, "pitch_deg": float, "tip_mm": float, "state": str, "draft_mm": float}],
         "cocks_at_g": maybe(float), "jumps": [{"load_g": float, "turns_deg": float}], "stands_pitch_deg": float,
         "sinks_at_g": float, "tip_wanted_mm": float, "capacity_g": maybe(float), "capillary_g": maybe(float),
-        "mm_per_cg": maybe(float), "why_none": str, "grade": str,
+        "mm_per_cg": maybe(float), "by_shot": [{
+            "name": str, "load_g": float, "pitch_deg": float, "tip_mm": float, "state": str,
+        }],
+        "lift_of": str, "lift_mm": maybe(float), "changes": [{"words": str, "mm_per_cg": float, "capacity_g": float}],
+        "why_none": str, "grade": str,
     },
     "shot": {
         "name": str, "tip_mm": float, "capacity_g": float, "on_line_g": float, "target_g": float,
@@ -138,6 +142,7 @@ CONTRACTS: dict[str, Shape] = {
         "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST, "jig_g": maybe(float),
         "pull_g": float, "with_jig": maybe(REST), "pitch_deg": maybe(float), "warnings": [str],
     },
+    "start-float": {"wrote": str, "name": str, "kind": str, "capacity_g": float, "body_mm": float},
     "fit": {"wrote": str, "name": str, "sort": str, "mass_g": float, "volume_ml": float, "in_wood_ml": float},
     "ballast": {
         "name": str, "pitch_deg": float, "draft_mm": float, "total_g": float, "waterline_by": str,

@@ -10,11 +10,14 @@ from yellowbob.reports.floating import rest_report
 from yellowbob.reports.numbers import rounded, vector
 from yellowbob.study import Study, of
 from yellowbob.trials.dropper import Dropper
+from yellowbob.trials.sensitivity import Sensitivity
 from yellowbob.trials.shotting import Shotted
 from yellowbob.trials.sizing import Sized
 
 
-def cock_report(study: Study, found: Cocking, carried: Capacity | None, why: str = "") -> dict[str, Any]:
+def cock_report(
+    study: Study, found: Cocking, carried: Capacity | None, shown: Sensitivity, why: str = ""
+) -> dict[str, Any]:
     """What `yellow-bob cock --json` prints. Loads are pulls under water, g; `tip_mm` is the height of the tip's end above
     the water; `capacity_g` the load that leaves the rig's tip, null with the reason where none does."""
     return {
@@ -33,6 +36,14 @@ def cock_report(study: Study, found: Cocking, carried: Capacity | None, why: str
         "capacity_g": None if carried is None else rounded(carried.load_g),
         "capillary_g": None if carried is None else rounded(carried.capillary_g),
         "mm_per_cg": None if carried is None else rounded(carried.mm_per_cg),
+        "by_shot": [
+            {"name": r.name, "load_g": rounded(r.load_g), "pitch_deg": rounded(r.pitch_deg), "tip_mm": rounded(r.tip_mm),
+             "state": r.state} for r in shown.by_shot
+        ],
+        "lift_of": shown.lift_name, "lift_mm": None if shown.lift_mm is None else rounded(shown.lift_mm),
+        "changes": [
+            {"words": c.words, "mm_per_cg": rounded(c.mm_per_cg), "capacity_g": rounded(c.capacity_g)} for c in shown.changes
+        ],
         "why_none": why, "grade": "exact",
     }  # fmt: skip
 

@@ -14,6 +14,7 @@ from yellowbob.app.widgets.paged import CardPage
 from yellowbob.design.rig import Rig
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
+from yellowbob.trials.sensitivity import Sensitivity, sensitivity
 
 FRAME_MS = 120
 """Between two loads while it plays."""
@@ -25,6 +26,7 @@ class CockingPage(CardPage):
     def __init__(self, session: Session) -> None:
         super().__init__("Cocking", session)
         self.found: Cocking | None = None
+        self._bites: tuple[Cocking, Sensitivity] | None = None
         self.chart = TwoScales("Pitch and tip against the load", "working it out …")
         self.says = QLabel()
         self.says.setWordWrap(True)
@@ -91,6 +93,7 @@ class CockingPage(CardPage):
         self.chart.show_both(loads, ("pitch, °", [s.pitch_deg for s in found.steps]), (f"tip, {unit}", tips),
                              f"load on the line, {mass}")  # fmt: skip
         self._enable(True)
+        self._look_for_bites(found)
         self.slider.blockSignals(True)
         self.slider.setRange(0, len(found.steps) - 1)
         self.slider.setValue(self._nearest(found))
@@ -123,9 +126,31 @@ class CockingPage(CardPage):
                 f"{show(carried.tip_mm, unit)} {unit} of tip, ± {show(carried.capillary_g, mass, 3)} {mass} by the meniscus."
             )
             lines.append(f"0.01 g more draws the tip {show(carried.mm_per_cg, unit, 2)} {unit} down.")
+        if self._bites is not None and self._bites[0] is found:
+            lines += self._bite_lines(self._bites[1])
         elif of.tip_wanted_mm(self.session.study) == Rig.model_fields["tip_mm"].default:
             lines.append("Say on the Load page how much of the tip is to show.")
         self.says.setText("<br>".join(lines))
+
+    def _bite_lines(self, bites: Sensitivity) -> list[str]:
+        unit, lines = Units.of("length"), []
+        if bites.lift_mm is not None:
+            lines.append(f"A fish that lifts {bites.lift_name} lets it rise {show(bites.lift_mm, unit)} {unit}.")
+        for one in bites.changes[1:]:
+            lines.append(f"{one.words}: {show(one.mm_per_cg, unit, 2)} {unit} for 0.01 g.")
+        return lines
+
+    def _look_for_bites(self, found: Cocking) -> None:
+        """What the line shows of bites, worked out once for each curve, in the background."""
+        study = self.session.study.apart()
+        self._bites = None
+        self.session.tasks.start("bites", lambda _: sensitivity(study), lambda shown: self._take_bites(found, shown),
+                                 words="lifting the lowest shot")  # fmt: skip
+
+    def _take_bites(self, found: Cocking, shown: Sensitivity) -> None:
+        if found is self.found:
+            self._bites = (found, shown)
+            self._say(found)
 
     # ---- one load
 
