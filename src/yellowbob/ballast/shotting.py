@@ -66,8 +66,13 @@ def best_shot(target_g: float, sizes: list[ShotSize]) -> Combination:
         few = handy_shot(target_g, sizes, 1e-4)  # so few pieces can come nearer than units tell
         if few is not None and few.left_g < target_g - _total(counts, sizes):
             counts = list(few.counts)
+    return _combination(counts, target_g, sizes)
+
+
+def _combination(counts: list[int], target: float, sizes: list[ShotSize]) -> Combination:
     total = _total(counts, sizes)
-    return Combination(tuple(counts), total, target_g - total)
+    left = target - total
+    return Combination(tuple(counts), total, left if abs(left) > SAME_G else 0.0)
 
 
 def _total(counts: list[int], sizes: list[ShotSize]) -> float:
@@ -187,9 +192,7 @@ def handy_shot(target_g: float, sizes: list[ShotSize], slack_g: float) -> Combin
     for pieces in range(MOST_PIECES + 1):
         look(0, target_g, pieces, [])
         if best is not None:
-            counts = tuple(best[1].count(k) for k in range(len(sizes)))
-            total = sum(n * one.pull_g for n, one in zip(counts, sizes, strict=True))
-            return Combination(counts, total, target_g - total)
+            return _combination([best[1].count(k) for k in range(len(sizes))], target_g, sizes)
     return None
 
 
