@@ -22,7 +22,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 @pytest.fixture
 def float_window(open_window: OpenWindow) -> Window:
-    return open_window("withy-stick-140")
+    return open_window("withy-stick-150")
 
 
 def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -> None:
@@ -99,7 +99,7 @@ def test_a_dropper_says_what_jig_it_holds_up(qtbot: QtBot, open_window: OpenWind
     qtbot.waitUntil(lambda: window.tank.cocking.found is not None, timeout=8000)
 
 
-@pytest.mark.parametrize("name", ["withy-stick-140", "reed-waggler-210", "bar-antenna-230"])
+@pytest.mark.parametrize("name", ["withy-stick-150", "reed-waggler-217", "bar-antenna-234"])
 def test_words_and_waterline_of_a_standing_float(open_window: OpenWindow, name: str) -> None:
     window = open_window(name)
     assert window.session.rest is not None
@@ -130,7 +130,7 @@ def test_the_stack_is_drawn_whole_and_its_pieces_have_their_figures(qtbot: QtBot
         session.undo.undo()
 
 
-@pytest.mark.parametrize("name", ["withy-stick-140", "reed-waggler-210", "bar-antenna-230", "creek-dropper-52"])
+@pytest.mark.parametrize("name", ["withy-stick-150", "reed-waggler-217", "bar-antenna-234", "creek-dropper-52"])
 def test_our_own_floats_fail_nothing(name: str) -> None:
     from yellowbob.checks.registry import verdicts
 

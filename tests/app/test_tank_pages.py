@@ -18,7 +18,7 @@ from yellowbob.design.model import Slug
 from yellowbob.study import of
 
 LEFT = Qt.MouseButton.LeftButton
-PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks")
+PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks", "Cocking", "Load")
 
 
 def mapped(qtbot: QtBot, window: Window) -> None:

@@ -17,7 +17,7 @@ from yellowbob.reports.contract import CONTRACTS, report_schemas, schema_of
 
 ROOT = Path(__file__).parent.parent.parent
 SALLOW, WAKE, MOTH = (str(DEMO / f"{n}.ybob") for n in ("sallow-74", "print-wake-92", "moth-crawler-64"))
-STICK, DROPPER = (str(DEMO / f"{n}.ybob") for n in ("withy-stick-140", "creek-dropper-52"))
+STICK, DROPPER = (str(DEMO / f"{n}.ybob") for n in ("withy-stick-150", "creek-dropper-52"))
 
 CASES: list[list[str]] = [
     *[["float", f] for f in (SALLOW, WAKE)], ["rests", MOTH], ["weigh", SALLOW], ["weigh", WAKE], ["evidence", SALLOW],

@@ -174,7 +174,9 @@ def test_a_build_with_other_rests_does_not_come_right() -> None:
 
 
 def test_a_build_with_one_rest_comes_right(demo_design: Design) -> None:
-    assert odds(Study(demo_design), 300, 1, compare=False).comes_right > 0.95
+    found = odds(Study(demo_design), 300, 1, compare=False)
+    # of those that float: a float that is shotted down to its tip is drawn under by a little denser a body
+    assert found.comes_right > 0.95 * found.floats
 
 
 def test_impossible_odds_are_refused(popper: Design) -> None:

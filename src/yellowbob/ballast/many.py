@@ -136,7 +136,7 @@ def settle_many(
             lowest = min(lowest, grown[i, 0] * u[0] + grown[i, 1] * u[1] + grown[i, 2] * u[2])
         rows[k, UX], rows[k, UY], rows[k, UZ] = u[0], u[1], u[2]
         rows[k, DRAFT] = out[HEIGHT] - lowest
-        right = 1.0 if u[2] > 0.0 else 0.0
+        right = 1.0 if u[0] * start[0] + u[1] * start[1] + u[2] * start[2] > 0.0 else 0.0
         for j in range(probes.shape[0]):
             if right == 0.0:
                 break

@@ -87,6 +87,12 @@ class Design(Model):
         return shape
 
     @property
+    def stack_mm(self) -> tuple[float, float]:
+        """From where to where along x it is turned, mm: the body, and of a float all that stands on its axis too."""
+        turned = [(p.at_mm[0], p.shape.length_mm) for p in self.parts if isinstance(p.shape, Turned)]
+        return min([0.0, *(x for x, _ in turned)]), max([self.shape.length_mm, *(x + long for x, long in turned)])
+
+    @property
     def ends(self) -> tuple[str, str]:
         """What its front and back are called: tip and base of a standing float, nose and tail of all else."""
         return ("tip", "base") if self.kind in STANDING else ("nose", "tail")

@@ -16,6 +16,7 @@ from yellowbob.design.base import Model
 from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
 from yellowbob.design.model import Ballast, Bore, Coat, Design, Drilling, Fitting, Piece, Shell, Wire, replaced
 from yellowbob.design.plates import Cutout, Ellipsoid, Fin, Lip, TurningTail, Wings
+from yellowbob.design.rig import Rig
 from yellowbob.design.shape import Lofted, MeshBody, OutlinePoint, Turned
 from yellowbob.ground.errors import BadInput
 
@@ -178,6 +179,14 @@ def _wire(wire: Wire, by: Scale) -> Wire:
     return replaced(wire, path_mm=tuple(_place(p, by) for p in wire.path_mm))
 
 
+def _rig(rig: Rig | None, by: Scale) -> Rig | None:
+    """What hangs on the line stays; where it pulls and the tip that shows grow with the float."""
+    if rig is None:
+        return None
+    at = _place(rig.at_mm, by) if rig.at_mm is not None else None
+    return replaced(rig, at_mm=at, tip_mm=rig.tip_mm * by[0])
+
+
 def _coat(coat: Coat, by: Scale) -> Coat:
     """Films stay; the band that a coat covers moves with the body."""
     return replaced(
@@ -204,7 +213,8 @@ def rescaled(design: Design, factor: float, length_only: bool = False) -> Design
     if not 0.05 <= factor <= 20.0:
         raise BadInput(f"a factor of {factor:g} is outside 0.05 to 20; give the size you want to make")
     by = (factor, 1.0 if length_only else factor)
-    old = design.shape.length_mm
+    start, end = design.stack_mm
+    old = end - start
     return design.but(
         name=design.name if factor == 1.0 else _renamed(design.name, old, factor * old),
         coats=tuple(_coat(c, by) for c in design.coats),
@@ -212,5 +222,6 @@ def rescaled(design: Design, factor: float, length_only: bool = False) -> Design
         ballast=tuple(_ballast(b, by) for b in design.ballast),
         fittings=tuple(_fitting(f, by) for f in design.fittings),
         wires=tuple(_wire(w, by) for w in design.wires),
+        rig=_rig(design.rig, by),
         weighings=(),
     )

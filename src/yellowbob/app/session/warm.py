@@ -37,6 +37,7 @@ def load_compiled() -> None:
 LATER = (
     "pyqtgraph", "scipy.optimize", "scipy.ndimage", "skimage.measure", "uncertainties", "shapely.geometry",
     "reportlab.pdfgen.canvas", "yellowbob.app.benches.lines.bench", "yellowbob.app.benches.fitout.bench",
+    "yellowbob.app.benches.fitout.budget_page", "yellowbob.app.benches.fitout.shelf_page",
     "yellowbob.trials.odds", "yellowbob.trials.variants", "yellowbob.trials.trim", "yellowbob.trials.remedies",
     "yellowbob.trials.ladder", "yellowbob.fitout.apply", "yellowbob.fitout.mix", "yellowbob.checks.registry",
     "yellowbob.shop.sheet", "yellowbob.reports.contract", "yellowbob.lines.importing", "yellowbob.lines.picture",

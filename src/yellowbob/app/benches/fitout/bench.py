@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-from functools import partial
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from yellowbob.app.benches.fitout.budget_page import BudgetPage
 from yellowbob.app.benches.fitout.cards import ClearanceCard, HangCard
-from yellowbob.app.benches.fitout.finish_page import FinishPage
-from yellowbob.app.benches.fitout.measure_page import MeasurePage, ResinPage
-from yellowbob.app.benches.fitout.shelf_page import ShelfPage
 from yellowbob.app.benches.fitout.view import FitoutView
-from yellowbob.app.benches.fitout.wire_page import WirePage
 from yellowbob.app.benches.tank.piece_card import PieceCard
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.paged import Paged
 
-
-def _same(page: QWidget) -> QWidget:
-    return page
+if TYPE_CHECKING:
+    from yellowbob.app.benches.fitout.budget_page import BudgetPage
+    from yellowbob.app.benches.fitout.finish_page import FinishPage
+    from yellowbob.app.benches.fitout.measure_page import MeasurePage, ResinPage
+    from yellowbob.app.benches.fitout.shelf_page import ShelfPage
+    from yellowbob.app.benches.fitout.wire_page import WirePage
 
 
 class FitoutBench(QWidget):
@@ -29,8 +27,6 @@ class FitoutBench(QWidget):
         super().__init__()
         self.session = session
         self.view = FitoutView(session)
-        self.wire, self.finish, self.budget = WirePage(session), FinishPage(session), BudgetPage(session)
-        self.measure, self.resin, self.shelf = MeasurePage(session), ResinPage(session), ShelfPage(session)
         self.piece = PieceCard(session)
         self.hang = HangCard(session)
         self.clear = ClearanceCard(session, self.view)
@@ -40,11 +36,11 @@ class FitoutBench(QWidget):
         line.setSpacing(10)
         for card, share in ((self.piece, 5), (self.hang, 4), (self.clear, 4)):
             line.addWidget(card, share)
-        named: dict[str, QWidget] = {
-            "Pieces": self.pieces, "Wire": self.wire, "Finish": self.finish, "Budget": self.budget,
-            "Measure": self.measure, "Resin": self.resin, "Shelf": self.shelf,
-        }  # fmt: skip
-        self.paged = Paged({name: partial(_same, page) for name, page in named.items()}, tall=("Shelf",))
+        self.paged = Paged({
+            "Pieces": lambda: self.pieces, "Wire": self._make_wire, "Finish": self._make_finish,
+            "Budget": self._make_budget, "Measure": self._make_measure, "Resin": self._make_resin,
+            "Shelf": self._make_shelf,
+        }, tall=("Shelf",))  # fmt: skip
         self.cards, self.keys = self.paged, self.paged.keys
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -53,6 +49,64 @@ class FitoutBench(QWidget):
         column.addWidget(self.paged)
         self.paged.turned.connect(lambda name: self.view.setMinimumHeight(200 if self.paged.is_tall(name) else 300))
         self.show_page("Pieces")
+
+    # ---- pages, brought in when they are first turned to, so that the bench is there sooner
+
+    def _make_wire(self) -> QWidget:
+        from yellowbob.app.benches.fitout.wire_page import WirePage
+
+        return WirePage(self.session)
+
+    def _make_finish(self) -> QWidget:
+        from yellowbob.app.benches.fitout.finish_page import FinishPage
+
+        return FinishPage(self.session)
+
+    def _make_budget(self) -> QWidget:
+        from yellowbob.app.benches.fitout.budget_page import BudgetPage
+
+        return BudgetPage(self.session)
+
+    def _make_measure(self) -> QWidget:
+        from yellowbob.app.benches.fitout.measure_page import MeasurePage
+
+        return MeasurePage(self.session)
+
+    def _make_resin(self) -> QWidget:
+        from yellowbob.app.benches.fitout.measure_page import ResinPage
+
+        return ResinPage(self.session)
+
+    def _make_shelf(self) -> QWidget:
+        from yellowbob.app.benches.fitout.shelf_page import ShelfPage
+
+        return ShelfPage(self.session)
+
+    # ---- pages by name, for whoever drives the bench
+
+    @property
+    def wire(self) -> WirePage:
+        return cast("WirePage", self.paged.page("Wire"))
+
+    @property
+    def finish(self) -> FinishPage:
+        return cast("FinishPage", self.paged.page("Finish"))
+
+    @property
+    def budget(self) -> BudgetPage:
+        return cast("BudgetPage", self.paged.page("Budget"))
+
+    @property
+    def measure(self) -> MeasurePage:
+        return cast("MeasurePage", self.paged.page("Measure"))
+
+    @property
+    def resin(self) -> ResinPage:
+        return cast("ResinPage", self.paged.page("Resin"))
+
+    @property
+    def shelf(self) -> ShelfPage:
+        return cast("ShelfPage", self.paged.page("Shelf"))
 
     def remove_selected(self) -> None:
         """Take the selected piece off."""

@@ -12,7 +12,6 @@ from yellowbob.design.cut_edits import handle_of
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design
 from yellowbob.design.plates import Lip
-from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import of
 
@@ -42,10 +41,7 @@ class Places(QWidget):
 
     def span(self) -> tuple[float, float]:
         """From where to where along x is drawn, mm: the body, and of a float what is turned and stands on its axis too."""
-        turned = [p for p in self.design().parts if isinstance(p.shape, Turned)]
-        starts = [0.0, *(p.at_mm[0] for p in turned)]
-        ends = [self.length(), *(p.at_mm[0] + p.shape.length_mm for p in turned if isinstance(p.shape, Turned))]
-        return min(starts), max(ends)
+        return self.design().stack_mm
 
     def left(self) -> float:
         """px at which x = 0 lies."""
