@@ -92,6 +92,12 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
     until(app, lambda: bool(window.tank.variants.strip.variants and window.tank.variants.plot.points))
     shot(window, app, folder / "tank-variants.png")
     window.close()
+    window = opened("withy-stick-150")
+    window.show_tank_page("Cocking")
+    until(app, lambda: "lets it rise" in window.tank.cocking.says.text())
+    window.tank.cocking.slider.setValue(14)
+    shot(window, app, folder / "tank-cocking.png")
+    window.close()
 
 
 def main(folder: Path) -> None:

@@ -20,8 +20,10 @@ from yellowbob.design.files import read_json
 from yellowbob.design.model import Bore, Design, Drilling, replaced
 from yellowbob.design.rig import Hung, Rig
 from yellowbob.ground.errors import BadInput
+from yellowbob.reports.floating import float_report
 from yellowbob.shelf.items import BallastStock
 from yellowbob.shelf.own import OwnShelf
+from yellowbob.shop.slip_page import slip_rows
 from yellowbob.study import Study, of
 from yellowbob.trials.dropper import dropper
 from yellowbob.trials.float_starts import started
@@ -336,3 +338,14 @@ def test_a_line_is_kept_in_the_file() -> None:
     from yellowbob.design.files import to_json
 
     assert read_json(to_json(design)).rig == rig
+
+
+def test_a_slip_with_a_line_adds_up() -> None:
+    hung = [{"name": "bulk", "mass_g": 0.8, "count": 2}]
+    study = Study(stick(rig={"tip_mm": 12.0, "hung": hung}))
+    rows = {r.words: r.mass_g for r in slip_rows(study)}
+    left = rows["Water it fills"] - rows["Finished"] - rows["On the line, under water"]
+    assert left == pytest.approx(rows["To spare"], abs=1e-9)
+    report = float_report(study)
+    assert report["mass_g"] - report["load_g"] == pytest.approx(of.slip(study).finished.mass_g, abs=1e-6)
+    assert "On the line, under water" not in {r.words for r in slip_rows(Study(stick()))}

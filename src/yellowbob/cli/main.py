@@ -44,7 +44,10 @@ def float_(
     if as_json:
         print_json(report)
         return
-    typer.echo(f"{report['name']}: {report['mass_g']:.2f} g in water of {report['water_density_g_ml']:.4f} g/mL")
+    of_line = f", {report['load_g']:.2f} g of it on the line," if report["load_g"] else ""
+    typer.echo(
+        f"{report['name']}: {report['mass_g']:.2f} g{of_line} in water of {report['water_density_g_ml']:.4f} g/mL"
+    )
     if not report["floats"]:
         typer.echo(f"  sinks: weighs {report['sinking_weight_g']:.2f} g under water")
         return
@@ -126,6 +129,8 @@ def _say_slip(report: dict[str, Any]) -> None:
                 table.add_row(escape(line["words"]), f"{line['mass_g']:.2f}")
         table.add_row(heading, f"{report[key]:.2f}", end_section=True)
     table.add_row("Finished", f"{report['finished_g']:.2f}")
+    if report["line_load_g"]:
+        table.add_row("On the line, under water", f"{report['line_load_g']:.2f}")
     table.add_row("Water it fills", f"{report['water_it_fills_g']:.2f}")
     table.add_row("To spare", f"{report['reserve_g']:.2f}")
     Console(highlight=False).print(table)

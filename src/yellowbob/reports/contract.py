@@ -43,7 +43,8 @@ REST = {
     "waterplane_mm2": float, "energy_uj": float, "neutral": bool,
 }  # fmt: skip
 FLOAT = {
-    "name": str, "floats": bool, "mass_g": float, "hull_volume_ml": float, "displaced_ml": float, "reserve_g": float,
+    "name": str, "floats": bool, "mass_g": float, "load_g": float, "hull_volume_ml": float,
+    "displaced_ml": float, "reserve_g": float,
     "reserve_percent": float, "sinking_weight_g": float, "cg_mm": POINT, "water_density_g_ml": float, "rests": [REST],
 }  # fmt: skip
 EVIDENCE = {
@@ -80,7 +81,7 @@ CONTRACTS: dict[str, Shape] = {
         "name": str,
         "lines": [{"key": str, "words": str, "mass_g": float, "forecast_g": float, "centre_mm": POINT, "stage": str}],
         "on_scale_g": float, "to_come_g": float, "finished_g": float, "cg_mm": POINT, "inertia_g_mm2": [POINT],
-        "water_it_fills_g": float, "reserve_g": float, "reserve_percent": float, "evidence": EVIDENCE,
+        "line_load_g": float, "water_it_fills_g": float, "reserve_g": float, "reserve_percent": float, "evidence": EVIDENCE,
     },
     "evidence": {"name": str, **EVIDENCE},
     "lines": {

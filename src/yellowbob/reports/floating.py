@@ -28,12 +28,13 @@ def rest_report(rest: Rest) -> dict[str, Any]:
 
 
 def float_report(study: Study) -> dict[str, Any]:
-    """What `yellow-bob float --json` prints."""
+    """What `yellow-bob float --json` prints; `mass_g` is with what hangs on the line, weighed under water (`load_g`)."""
     buoyancy, water = of.buoyancy(study), of.water(study)
     return {
         "name": study.design.name,
         "floats": buoyancy.floats,
         "mass_g": rounded(buoyancy.mass_g),
+        "load_g": rounded(of.line_load_g(study)),
         "hull_volume_ml": rounded(buoyancy.hull_volume_ml),
         "displaced_ml": rounded(buoyancy.displaced_ml),
         "reserve_g": rounded(buoyancy.reserve_g),
@@ -83,6 +84,7 @@ def weigh_report(study: Study) -> dict[str, Any]:
         "finished_g": rounded(slip.finished.mass_g),
         "cg_mm": vector(slip.finished.centre_mm),
         "inertia_g_mm2": [vector(row) for row in slip.finished.inertia_g_mm2],
+        "line_load_g": rounded(of.line_load_g(study)),
         "water_it_fills_g": rounded(buoyancy.lift_g),
         "reserve_g": rounded(buoyancy.reserve_g),
         "reserve_percent": rounded(buoyancy.reserve_percent),

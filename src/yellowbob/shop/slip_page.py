@@ -22,12 +22,13 @@ class Row:
 
 def slip_rows(study: Study) -> list[Row]:
     """The slip from top to bottom, totals and what is to spare at its end."""
-    slip, lift = of.slip(study), of.buoyancy(study)
+    slip, lift, load = of.slip(study), of.buoyancy(study), of.line_load_g(study)
     return [
         *(Row(line.words, line.mass.mass_g, under=bool(line.under)) for line in slip.at("on scale")),
         Row("On the scale now", slip.on_scale.mass_g, bold=True),
         *(Row(line.words, line.mass.mass_g) for line in slip.at("to come")),
         Row("Finished", slip.finished.mass_g, bold=True),
+        *([Row("On the line, under water", load)] if load else []),
         Row("Water it fills", lift.lift_g),
         Row("To spare", lift.reserve_g),
     ]

@@ -57,6 +57,8 @@ class SlipPanel(QWidget):
             rows.append(("", "Still to come", 0.0, "head"))
             rows += [(line.key, self._words(line), line.mass.mass_g, "plain") for line in slip.at("to come")]
         rows.append(("finished", "Finished", slip.finished.mass_g, "total"))
+        if load := of.line_load_g(self.session.study):
+            rows.append(("line", "On the line, under water", load, "plain"))
         rows.append(("lift", "Water it fills", buoyancy.lift_g, "plain"))
         rows.append(("reserve", "To spare" if buoyancy.floats else "Too heavy by", abs(buoyancy.reserve_g), "plain"))
         return rows + self._weighed()
