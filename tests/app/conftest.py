@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import gc
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QCoreApplication, QEvent
 from pytestqt.qtbot import QtBot
 
 from tests.conftest import DEMO
@@ -16,7 +14,7 @@ from yellowbob.app.frame.window import Window
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
-from yellowbob.app.session.warm import load_compiled, load_later
+from yellowbob.app.session.warm import load_compiled
 from yellowbob.app.widgets.fields import Units
 from yellowbob.design.files import read_design
 
@@ -26,17 +24,6 @@ OpenWindow = Callable[..., Window]
 @pytest.fixture(scope="session", autouse=True)
 def warm() -> None:
     load_compiled()
-    load_later()
-    gc.collect()
-    gc.freeze()  # what is loaded stays: it need not be looked through after every test
-
-
-@pytest.fixture(autouse=True)
-def let_go() -> Iterator[None]:
-    """What a test has closed is gone when the next begins: windows that pile up are dressed and told of everything again."""
-    yield
-    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
-    gc.collect()
 
 
 @pytest.fixture
