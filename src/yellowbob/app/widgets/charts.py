@@ -14,6 +14,8 @@ from yellowbob.app.widgets.theme import Look, colour, font
 
 Array = NDArray[np.float64]
 SMALL = 8.0
+NEVER = ((-2.0, -1.0),)
+"""A range that no axis has: nowhere does it count in thousands or thousandths."""
 
 
 def _small() -> QFont:
@@ -45,6 +47,8 @@ class Chart(pg.PlotWidget):
         axis.setStyle(tickFont=_small(), tickTextOffset=3)
         axis.setPen(pg.mkPen(colour(Look.now.line)))
         axis.setTextPen(pg.mkPen(colour(tone)))
+        # switched off alone it keeps the factor of the range it had just then: figures a thousand times too large
+        axis.setSIPrefixEnableRanges(NEVER)
         axis.enableAutoSIPrefix(False)
         axis.setLabel(words, color=tone, **{"font-size": f"{SMALL}pt"})
 
