@@ -94,7 +94,7 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
     window.close()
     window = opened("withy-stick-150")
     window.show_tank_page("Cocking")
-    until(app, lambda: "lets it rise" in window.tank.cocking.says.text())
+    until(app, lambda: "it rises" in window.tank.cocking.says.text())
     window.tank.cocking.slider.setValue(14)
     shot(window, app, folder / "tank-cocking.png")
     window.close()

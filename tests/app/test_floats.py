@@ -43,7 +43,7 @@ def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -
     page.slider.setValue(page.slider.maximum())
     assert "stands" in page.now.text()
     qtbot.waitUntil(lambda: "Carries" in page.says.text(), timeout=8000)
-    qtbot.waitUntil(lambda: "lets it rise" in page.says.text(), timeout=8000)
+    qtbot.waitUntil(lambda: "it rises" in page.says.text(), timeout=8000)
     assert f"{of.carried(window.session.study).load_g:.3f} g" in page.says.text()
     qtbot.mouseClick(page.play, LEFT)
     qtbot.waitUntil(lambda: 0 < page.slider.value() < page.slider.maximum(), timeout=3000)

@@ -50,9 +50,7 @@ class CockingPage(CardPage):
         line.setContentsMargins(12, 8, 12, 8)
         line.setSpacing(18)
         left = QVBoxLayout()
-        title = QLabel("From no load to the one that sinks it")
-        title.setObjectName("title")
-        left.addWidget(title)
+        left.setSpacing(2)
         left.addWidget(self.says, 1)
         left.addWidget(self.now)
         keys = QHBoxLayout()
@@ -125,20 +123,20 @@ class CockingPage(CardPage):
                 f"<b>Carries {show(carried.load_g, mass, 3)} {mass}</b> (pull under water) with "
                 f"{show(carried.tip_mm, unit)} {unit} of tip, ± {show(carried.capillary_g, mass, 3)} {mass} by the meniscus."
             )
-            lines.append(f"0.01 g more draws the tip {show(carried.mm_per_cg, unit, 2)} {unit} down.")
-        if self._bites is not None and self._bites[0] is found:
-            lines += self._bite_lines(self._bites[1])
+            bites = self._bites[1] if self._bites is not None and self._bites[0] is found else None
+            more = f"0.01 g more draws the tip {show(carried.mm_per_cg, unit, 2)} {unit} down"
+            lines.append(f"{more}{self._thinner(bites)}.")
+            if bites is not None and bites.lift_mm is not None:
+                lines.append(f"Lift {bites.lift_name}: it rises {show(bites.lift_mm, unit)} {unit}.")
         elif of.tip_wanted_mm(self.session.study) == Rig.model_fields["tip_mm"].default:
             lines.append("Say on the Load page how much of the tip is to show.")
         self.says.setText("<br>".join(lines))
 
-    def _bite_lines(self, bites: Sensitivity) -> list[str]:
-        unit, lines = Units.of("length"), []
-        if bites.lift_mm is not None:
-            lines.append(f"A fish that lifts {bites.lift_name} lets it rise {show(bites.lift_mm, unit)} {unit}.")
-        for one in bites.changes[1:]:
-            lines.append(f"{one.words}: {show(one.mm_per_cg, unit, 2)} {unit} for 0.01 g.")
-        return lines
+    def _thinner(self, bites: Sensitivity | None) -> str:
+        """What a thinner tip would show in its place; nothing where it has none."""
+        thinner = next((c for c in bites.changes if "thinner" in c.words), None) if bites is not None else None
+        unit = Units.of("length")
+        return "" if thinner is None else f"; {thinner.words} {show(thinner.mm_per_cg, unit, 2)} {unit}"
 
     def _look_for_bites(self, found: Cocking) -> None:
         """What the line shows of bites, worked out once for each curve, in the background."""
