@@ -10,7 +10,7 @@ import pytest
 
 from tests.conftest import DEMO, turned_design
 from tests.core.test_ballast import bait
-from yellowbob.ballast.drillable import MOST_TIMES, judge_of
+from yellowbob.ballast.drillable import MOST_TIMES, Drillable, judge_of
 from yellowbob.ballast.pose import Pose
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Drilling
@@ -26,7 +26,7 @@ CYLINDER = turned_design((0, 8, "corner"), (80, 8, "corner"))
 """A bar of 16 mm, 80 mm long."""
 
 
-def judged(side: str, place: tuple[float, float], diameter: float, depth: float, wander: float = 1.0):  # type: ignore[no-untyped-def]
+def judged(side: str, place: tuple[float, float], diameter: float, depth: float, wander: float = 1.0) -> Drillable:
     body = of.outer(Study(CYLINDER))
     hole = place_hole(Drilling(side=side, place_mm=place, diameter_mm=diameter, depth_mm=depth), body, "h")
     return judge_of(body, 1.5, bits(), wander)(hole)

@@ -16,7 +16,6 @@ from yellowbob.afloat.line import (
     UP_TIP,
     capacity,
     cocking,
-    held_upright,
     in_air_g,
     sinking_load_g,
     submerged_g,
@@ -110,7 +109,7 @@ def test_no_tip_is_shown_that_cannot_be() -> None:
     with pytest.raises(BadInput, match="cannot be"):
         under_load(a, -1.0, base)
     with pytest.raises(NoRest):
-        held_upright(a, sinking_load_g(a) + 0.01, base)
+        floated_at(under_load(a, sinking_load_g(a) + 0.01, base), UP_TIP)
 
 
 def test_a_load_pulls_by_what_it_weighs_under_water() -> None:
@@ -135,5 +134,5 @@ def test_a_heavy_base_stands_by_itself_and_a_load_off_the_axis_leans_it() -> Non
 
 def test_the_tip_is_measured_from_the_water() -> None:
     a = spar()
-    rest = held_upright(a, 2.0, (H, 0.0, 0.0))
+    rest = floated_at(under_load(a, 2.0, (H, 0.0, 0.0)), UP_TIP)
     assert tip_mm(a, rest.up, rest.height_mm) == pytest.approx(H - rest.draft_mm, abs=1e-9)

@@ -8,14 +8,15 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.afloat.immersion import capillary, height_for_mass, immersed
-from yellowbob.afloat.rest import Afloat, Rest, all_rests, floated_at, rest_near
-from yellowbob.ground.errors import BadInput, NoRest
+from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
+from yellowbob.ground.errors import BadInput
 
 Array = NDArray[np.float64]
 Point = tuple[float, float, float]
@@ -97,7 +98,6 @@ class Cocking:
     """the least load from which on it stays within STANDS_DEG of how it stands under full load; None: it never stands"""
     jumps_at_g: tuple[float, ...]
     sinks_at_g: float
-    immersions: int = 0
     stands_pitch_deg: float = 90.0
     jumps_deg: tuple[float, ...] = field(default=())
 
@@ -166,15 +166,19 @@ def _nudged(last: Rest) -> Point:
     return float(up[0]), float(up[1]), float(up[2])
 
 
-def _state(rest: Rest, stands: Rest) -> str:
-    if _angle_deg(rest, stands) <= STANDS_DEG and abs(math.degrees(stands.pitch_rad)) > LIES_DEG:
+def state_of(pitch_rad: float, stands_rad: float) -> str:
+    """Lies, half-cocked or stands, by its pitch and that under full load, rad."""
+    if abs(math.degrees(pitch_rad - stands_rad)) <= STANDS_DEG and abs(math.degrees(stands_rad)) > LIES_DEG:
         return "stands"
-    return "lies" if abs(math.degrees(rest.pitch_rad)) < LIES_DEG else "half-cocked"
+    return "lies" if abs(math.degrees(pitch_rad)) < LIES_DEG else "half-cocked"
 
 
-def _cocks_at(found: list[tuple[float, Rest]], stands: Rest, followed: object) -> float | None:
+def _state(rest: Rest, stands: Rest) -> str:
+    return state_of(rest.pitch_rad, stands.pitch_rad)
+
+
+def _cocks_at(found: list[tuple[float, Rest]], stands: Rest, followed: Callable[[float, Rest], Rest]) -> float | None:
     """Bisect between the last load at which it does not stand and the next."""
-    assert callable(followed)
     if _state(found[-1][1], stands) != "stands":
         return None
     k = len(found) - 1
@@ -266,10 +270,3 @@ def upright_from_g(afloat: Afloat, at_mm: Point) -> float | None:
     while k > 0 and stiff[k - 1] > 0.0:
         k -= 1
     return 0.0 if k == 0 else float(brentq(stiffness, float(loads[k - 1]), float(loads[k]), xtol=TOLERANCE_G))
-
-
-def held_upright(afloat: Afloat, load_g: float, at_mm: Point) -> Rest:
-    """The float held with its tip straight up under a load: draft and tip as if it stood. Raises NoRest when it sinks."""
-    if load_g >= sinking_load_g(afloat):
-        raise NoRest(f"{load_g:.2f} g sinks it")
-    return floated_at(under_load(afloat, load_g, at_mm), UP_TIP)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -209,12 +208,3 @@ def labels(capacity_g: float, sizes: list[ShotSize], within: float = 0.04, most:
             found.append((off, count, one))
     found.sort(key=lambda row: (round(row[0], 3), row[1]))
     return [f"{count} × {one.name} = {count * one.pull_g:.2f} g" for _, count, one in found]
-
-
-def register_order(pulls_g: list[float]) -> list[float]:
-    """Running sum of loads in the order they register: none, the first, the first two, …"""
-    running = [0.0]
-    for pull in pulls_g:
-        running.append(running[-1] + pull)
-    assert all(b >= a for a, b in pairwise(running) if b >= 0)
-    return running

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from yellowbob.afloat.line import Cocking, Step, capacity, submerged_g
+from yellowbob.afloat.line import UP_TIP, Cocking, Step, capacity, state_of, submerged_g, tip_mm, under_load
+from yellowbob.afloat.rest import rest_near
 from yellowbob.design.model import Design
 from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import YellowBobError
@@ -28,7 +29,7 @@ class Registered:
 
 
 @dataclass(frozen=True)
-class Change:
+class OtherShape:
     """What another shape would show: in words, tip movement per 0.01 g (mm), capacity (g)."""
 
     words: str
@@ -43,7 +44,7 @@ class Sensitivity:
     by_shot: tuple[Registered, ...]
     lift_name: str
     lift_mm: float | None
-    changes: tuple[Change, ...]
+    changes: tuple[OtherShape, ...]
 
 
 def _at(found: Cocking, load_g: float) -> Step:
@@ -53,9 +54,6 @@ def _at(found: Cocking, load_g: float) -> Step:
 
 def sensitivity(study: Study) -> Sensitivity:
     """Work it out for the line as it is. Raises BadInput for what sinks by itself."""
-    from yellowbob.afloat.line import UP_TIP, tip_mm, under_load
-    from yellowbob.afloat.rest import rest_near
-
     build, at, found = of.unloaded(study), of.line_at(study), of.cocked(study)
     water, rig = 1000.0 * of.water_density(study), of.rig(study)
 
@@ -63,10 +61,7 @@ def sensitivity(study: Study) -> Sensitivity:
         step = _at(found, load)
         up = step.rest.up if step.state != "stands" else UP_TIP
         rest = rest_near(under_load(build, load, at), up)
-        pitch = math.degrees(rest.pitch_rad)
-        state = (
-            "stands" if abs(pitch - found.stands_pitch_deg) <= 1.0 else "lies" if abs(pitch) < 20.0 else "half-cocked"
-        )
+        pitch, state = math.degrees(rest.pitch_rad), state_of(rest.pitch_rad, math.radians(found.stands_pitch_deg))
         return Registered(name, load, pitch, tip_mm(build, rest.up, rest.height_mm), state)
 
     rows, load = [sits(0.0, "bare")], 0.0
@@ -85,7 +80,7 @@ def sensitivity(study: Study) -> Sensitivity:
     return Sensitivity(tuple(rows), lowest.name if lowest is not None else "", lift, _changes(study))
 
 
-def _changes(study: Study) -> tuple[Change, ...]:
+def _changes(study: Study) -> tuple[OtherShape, ...]:
     design, wanted = study.build, of.tip_wanted_mm(study)
     tried: list[tuple[str, Design]] = [("as it is", design)]
     tips = [
@@ -103,5 +98,5 @@ def _changes(study: Study) -> tuple[Change, ...]:
             carried = capacity(of.unloaded(made), of.line_at(made), wanted)
         except YellowBobError:
             continue
-        out.append(Change(words, carried.mm_per_cg, carried.load_g))
+        out.append(OtherShape(words, carried.mm_per_cg, carried.load_g))
     return tuple(out)
