@@ -51,14 +51,21 @@ def edges_of(outline: Array, count: int = 240, also: Sequence[float] = ()) -> tu
 
 
 def _distance(points: list[OutlinePoint], x: Array, y: Array) -> Array:
-    """Distance of each sample from the curve, taken as straight runs between many places of it."""
-    drawn = curve(tuple(points)).sampled(12)
-    start, along = drawn[:-1], np.diff(drawn, axis=0)
-    size = np.maximum((along**2).sum(axis=1), 1e-30)
-    away = np.stack([x, y], axis=1)[:, None, :] - start[None]
-    share = np.clip((away * along[None]).sum(axis=2) / size[None], 0.0, 1.0)
-    miss = away - share[..., None] * along[None]
-    return np.asarray(np.sqrt((miss**2).sum(axis=2).min(axis=1)))
+    """Distance of each sample from the curve, taken as straight runs between many places of it, at the two by the nearest."""
+    drawn, samples = curve(tuple(points)).sampled(12), np.stack([x, y], axis=1)
+    nearest = np.argmin((x[:, None] - drawn[:, 0]) ** 2 + (y[:, None] - drawn[:, 1]) ** 2, axis=1)
+    misses = []
+    for first in (np.maximum(nearest - 1, 0), np.minimum(nearest, len(drawn) - 2)):
+        start, along = drawn[first], drawn[first + 1] - drawn[first]
+        away = samples - start
+        share = np.clip((away * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1e-30), 0.0, 1.0)
+        misses.append(np.linalg.norm(away - share[:, None] * along, axis=1))
+    return np.minimum(*misses)
+
+
+def _miss(points: list[OutlinePoint], x: Array, y: Array) -> tuple[float, Array]:
+    away = _distance(points, x, y)
+    return float(away.max()), away
 
 
 def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = ()) -> Fitted:
@@ -83,14 +90,18 @@ def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = 
     if not straight and not sharp:
         start.add(len(x) // 2 if peak in (0, len(x) - 1) else peak)
     numbers = sorted(start)
-    ways = ("corner", "smooth", "round")
-    kinds = [(a, b) for a in ways for b in ways]
     best: Fitted | None = None
+    ends = ("smooth", "smooth")
     for _ in range(MOST_ROUNDS):
-        tries = [(float((away := _distance(made(numbers, ends), x, y)).max()), ends, away) for ends in kinds]
-        worst, ends, away = min(tries, key=lambda t: t[0])
-        if len(numbers) >= 6 + len(sharp):
-            kinds = [ends]
+        worst, away = _miss(made(numbers, ends), x, y)
+        if len(numbers) < 6 + len(sharp):
+            # the ends are tried each by itself: the one hardly reaches to the other
+            for end in (0, 1):
+                for way in ("corner", "smooth", "round"):
+                    other = (way, ends[1]) if end == 0 else (ends[0], way)
+                    tried = _miss(made(numbers, other), x, y)
+                    if tried[0] < worst:
+                        (worst, away), ends = tried, other
         if best is None or worst < best.error_mm:
             best = Fitted(tuple(made(numbers, ends)), worst)
         if best.error_mm <= error_mm or len(numbers) >= MOST_POINTS:

@@ -7,15 +7,16 @@ a shadow is nothing. Where they disagree about a part, and nothing tells paint f
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.lines.tracing.background import BadPicture, difference, difference_but_shade
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.background import BadPicture, Difference, difference, difference_but_shade
+from yellowbob.lines.tracing.masks import Mask
 
 Array = NDArray[np.float64]
-Mask = NDArray[np.bool_]
 Place = tuple[float, float]
 
 LEVELS = 16
@@ -51,15 +52,12 @@ class Misclicked(BadPicture):
 
 @dataclass(frozen=True, eq=False)
 class Found:
-    """A measure (h, w) of how far each pixel is from the background, its unrest, the level taken and what lies above it."""
+    """A measure of how far each pixel is from the background, (h, w), the level taken and what lies above it."""
 
-    away: Array
-    unrest: float
+    measure: Difference
     level: float
     mask: Mask
     crisp: float
-    plain: bool = True
-    """by plain difference of colour, not the one blind to shade"""
 
 
 @dataclass(frozen=True)
@@ -76,21 +74,20 @@ class Ends:
         return float(np.hypot(self.two[0] - self.one[0], self.two[1] - self.one[1]))
 
 
-def halved(pixels: Array) -> Array:
+def halved(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
     """Every two by two pixels as one."""
     high, wide = pixels.shape[0] // 2 * 2, pixels.shape[1] // 2 * 2
     p = pixels[:high, :wide]
-    return np.asarray(0.25 * (p[::2, ::2] + p[1::2, ::2] + p[::2, 1::2] + p[1::2, 1::2]))
+    return np.asarray(np.float32(0.25) * (p[::2, ::2] + p[1::2, ::2] + p[::2, 1::2] + p[1::2, 1::2]))
 
 
-def measured(pixels: Array, ends: Ends | None) -> list[Found]:
+def measured(pixels: NDArray[np.float32], ends: Ends | None) -> list[Found]:
     """What each measure finds, the better first. Raises BadPicture where none finds a crisp outline, or they disagree."""
-    from scipy.ndimage import distance_transform_edt
-
     found, refusal = [], None
-    for measure in (difference, difference_but_shade):
+    plainly = difference(pixels)
+    for measure in (plainly, difference_but_shade(pixels, plainly)):
         try:
-            found.append(replace(_lowest_crisp(*measure(pixels), ends), plain=measure is difference))
+            found.append(_lowest_crisp(measure, ends))
         except Misclicked:
             raise
         except BadPicture as error:
@@ -103,7 +100,7 @@ def measured(pixels: Array, ends: Ends | None) -> list[Found]:
     if len(found) == 1:
         return found
     plain, shade = found
-    thick = 2.0 * float(distance_transform_edt(crisp[-1].mask).max())
+    thick = masks.thickness(crisp[-1].mask)
     size = max(plain.mask.sum(), shade.mask.sum())
     more, less = _solid(plain.mask & ~shade.mask, thick), _solid(shade.mask & ~plain.mask, thick)
     if max(more, less) < AGREE * size:
@@ -113,7 +110,7 @@ def measured(pixels: Array, ends: Ends | None) -> list[Found]:
     if shade in crisp and plain not in crisp:
         # what shade is blind to: were it the body's, it would end as sharply as the body does
         both = plain.mask | shade.mask
-        if crispness(plain.away, both, plain.unrest, plain.mask & ~shade.mask) < SOFT_SHARE:
+        if crispness(plain.measure.away, both, plain.measure.unrest, plain.mask & ~shade.mask) < SOFT_SHARE:
             return [shade]
     raise BadPicture(
         "part of it could be dark paint or a hard shadow, and cannot be told apart; use softer light, or a background of "
@@ -127,17 +124,16 @@ def _at_border(mask: Mask) -> bool:
 
 def _solid(mask: Mask, thick: float) -> int:
     """Pixels of a mask that are no mere rim and no wire: what stays when it is opened by a part of the body's thickness."""
-    from scipy.ndimage import distance_transform_edt
-
     radius = max(2.0, RIM_SHARE * thick)
-    core = distance_transform_edt(mask) > radius
-    return int((distance_transform_edt(~core) <= radius).sum()) if core.any() else 0
+    if np.count_nonzero(mask) <= radius:
+        return 0
+    return int(
+        np.count_nonzero(masks.within(masks.depth(mask[masks.box_of(mask, round(radius) + 2)]) > radius, radius))
+    )
 
 
-def _lowest_crisp(away: Array, unrest: float, ends: Ends | None) -> Found:
-    from scipy.ndimage import distance_transform_edt, gaussian_filter
-
-    calm = gaussian_filter(away, 0.8)
+def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:
+    calm, unrest = masks.soft(measure.away, 0.8), measure.unrest
     top = float(np.percentile(calm, 99.5))
     start = max(2.0 * unrest, 1.6)
     if top < 1.6 * start:
@@ -159,34 +155,34 @@ def _lowest_crisp(away: Array, unrest: float, ends: Ends | None) -> Found:
             break
         crisp = crispness(calm, mask, unrest)
         if best is None or (crisp > best.crisp if best.crisp < CRISP_SHARE else crisp >= CRISP_SHARE):
-            best = Found(away, unrest, float(level), mask, crisp)
-            thick = 2.0 * float(distance_transform_edt(mask).max())
+            best = Found(measure, float(level), mask, crisp)
+            thick = masks.thickness(mask)
     if best is None:
         raise refusal or BadPicture("nothing in it stands out from the background; use a background of another colour")
     return best
 
 
-def crispness(away: Array, mask: Mask, unrest: float, only: Mask | None = None) -> float:
+def crispness(away: NDArray[np.float32], mask: Mask, unrest: float, only: Mask | None = None) -> float:
     """Share of a mask's rim at which the measure falls steeply, and well above its unrest, from inside to outside.
 
     only : of the rim there; 0 where there is none.
     """
-    from scipy.ndimage import binary_erosion, gaussian_filter, map_coordinates
-
-    rim = mask & ~binary_erosion(mask)
-    rows, columns = np.nonzero(rim if only is None else rim & only)
+    box = masks.box_of(mask, 2 * LOOK_PX)
+    away, mask = away[box], mask[box]
+    rim = masks.rim(mask)
+    rows, columns = np.nonzero(rim if only is None else rim & only[box])
     if not len(rows):
         return 0.0
     if len(rows) > 3000:
         pick = np.linspace(0, len(rows) - 1, 3000).astype(int)
         rows, columns = rows[pick], columns[pick]
-    soft = gaussian_filter(mask.astype(float), 2.0)
+    soft = masks.soft(mask, 2.0)
     gy, gx = np.gradient(soft)
     normal = -np.stack([gy[rows, columns], gx[rows, columns]], axis=1)
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
     steps = np.arange(-float(LOOK_PX), LOOK_PX + 1.0)
     places = np.stack([rows, columns], axis=1)[:, None, :] + steps[None, :, None] * normal[:, None, :]
-    along = map_coordinates(away, [places[..., 0], places[..., 1]], order=1, mode="nearest")
+    along = masks.read_at(away, places[..., 1], places[..., 0])
     # a thin part has no inside so deep: what counts is the highest on the way there
     rise = along[:, steps <= -2.0].max(axis=1) - along[:, steps >= 0.6 * LOOK_PX].mean(axis=1)
     near = np.flatnonzero(np.abs(steps) <= 2.0)
@@ -196,12 +192,9 @@ def crispness(away: Array, mask: Mask, unrest: float, only: Mask | None = None) 
 
 def thing(inside: Mask, ends: Ends | None) -> Mask:
     """The one thing that is meant, its holes filled: that at whose ends was clicked, else the largest. Raises BadPicture."""
-    from scipy.ndimage import binary_fill_holes, label
-
-    pieces, count = label(binary_fill_holes(inside))
-    if not count:
+    pieces, sizes, boxes = masks.pieces(masks.filled(inside))
+    if not boxes:
         raise BadPicture("nothing in it stands out from the background; use a background of another colour")
-    sizes = np.bincount(pieces.ravel())
     sizes[0] = 0
     order = [int(n) for n in np.argsort(sizes)[::-1] if sizes[n] > LEAST_SHARE * inside.size]
     if not order:

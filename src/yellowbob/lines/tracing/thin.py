@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.levels import Place
+from yellowbob.lines.tracing.masks import Mask
 
-Array = NDArray[np.float64]
-Mask = NDArray[np.bool_]
+Array = NDArray[Any]
 
 HOOK_SHARE = 0.22
 """What is thinner than this share of the body's thickness is a hook or a line, unless the body tapers down to it."""
@@ -24,33 +26,35 @@ KEPT_PX = 6.0
 
 def without_thin(whole: Mask, kept: Sequence[Place] = ()) -> Mask:
     """A solid thing without the hooks and wires that hang on it; its own tips, and what leads to a kept place, stay."""
-    from scipy.ndimage import binary_dilation, binary_fill_holes, distance_transform_edt, find_objects, label
+    if not whole.any():
+        return whole
+    box = masks.box_of(whole, 2)
+    out = np.zeros_like(whole)
+    out[box] = _without_thin(whole[box], [(x - box[1].start, y - box[0].start) for x, y in kept])
+    return out
 
-    inner = distance_transform_edt(whole)
+
+def _without_thin(whole: Mask, kept: Sequence[Place]) -> Mask:
+    inner = masks.depth(whole)
     thick = float(inner.max())
     radius = HOOK_SHARE * thick
     if radius < 1.0:
         return whole
-    core = inner > radius
-    parts, many = label(core)
-    if many > 1:
-        core = parts == np.argmax(np.bincount(parts.ravel())[1:]) + 1
-    opened = distance_transform_edt(~core) <= radius
-    opened &= whole
+    opened = masks.within(masks.largest(inner > radius), radius) & whole
     # what opening took off: tips of the body come back; hooks and wire do not
-    left, _ = label(whole & ~opened)
-    near = binary_dilation(opened, iterations=2)
-    for number, box in enumerate(find_objects(left), start=1):
+    left, _, boxes = masks.pieces(whole & ~opened)
+    near = masks.grown(opened, 2)
+    for number, box in enumerate(boxes, start=1):
         piece = left[box] == number
         if not _is_tip(piece, near[box], radius):
             piece &= _leads(piece, box, kept)
         opened[box] |= piece
     while radius >= FINEST_PX:
         finer = FINER * radius if radius > 2 * FINEST_PX else 0.0
-        grain = whole if finer == 0.0 else (distance_transform_edt(~(inner > finer)) <= finer) & whole
+        grain = whole if finer == 0.0 else masks.within(inner > finer, finer) & whole
         _follow_tapers(opened, grain, inner, radius)
         radius = finer
-    return np.asarray(binary_fill_holes(opened))
+    return masks.filled(opened)
 
 
 def _leads(piece: Mask, box: tuple[slice, ...], kept: Sequence[Place]) -> Mask:
@@ -66,12 +70,10 @@ def _leads(piece: Mask, box: tuple[slice, ...], kept: Sequence[Place]) -> Mask:
 
 def _follow_tapers(opened: Mask, grain: Mask, inner: Array, radius: float) -> None:
     """Add to `opened`, in place, what a finer opening shows where the body itself has become as thin as `radius`."""
-    from scipy.ndimage import binary_dilation, find_objects, label
-
-    left, _ = label(grain & ~opened)
-    near = binary_dilation(opened, iterations=2)
+    left, _, boxes = masks.pieces(grain & ~opened)
+    near = masks.grown(opened, 2)
     reach = int(np.ceil(2.5 * radius))
-    for number, box in enumerate(find_objects(left), start=1):
+    for number, box in enumerate(boxes, start=1):
         piece = left[box] == number
         base = piece & near[box]
         if np.count_nonzero(base) < 1.8 * radius or not _is_tip(piece, near[box], radius):

@@ -1,4 +1,5 @@
-"""Pointed ends of an outline, drawn on to where their edges meet: a mask loses a tip where it is a pixel or two thin."""
+"""Pointed ends of an outline, drawn on to where their edges meet, or to the clicked ends: a mask loses a tip where it is a
+pixel or two thin."""
 
 from __future__ import annotations
 
@@ -16,6 +17,35 @@ FURTHEST_PX = 6.0
 LEAST_RUN = 10
 HOLLOW = 0.12
 """By how much, px, the taper's middle may bulge over a straight one: a rounded end bulges."""
+NARROW_PX = 12.0
+"""An end no wider than this, so far behind it as BEHIND_PX, is pointed: a click beyond it is its tip."""
+BEHIND_PX = 6.0
+LEAST_GAP_PX = 1.0
+SHORT_SHARE = 0.0035
+"""Of the length between the clicked ends: by so much more the outline's own may differ from it unsaid."""
+
+
+def to_clicks(outline: Array, one: tuple[float, float], two: tuple[float, float], most: float) -> tuple[Array, float]:
+    """The outline (n, 2) with its pointed ends drawn on to clicks that lie up to `most` px beyond them.
+
+    Also how far, as a share of the clicked length, the outline then still is from it; signed, shorter positive.
+    """
+    apart = float(np.hypot(two[0] - one[0], two[1] - one[1]))
+    short = 0.0
+    for here, there in ((one, two), (two, one)):
+        way = (np.asarray(here) - there) / apart
+        along, across = (outline - there) @ way, (outline - there) @ np.array([-way[1], way[0]])
+        tip = int(np.argmax(along))
+        gap = apart - float(along[tip])
+        end = along > along[tip] - BEHIND_PX
+        if LEAST_GAP_PX < gap <= most and float(np.ptp(across[end])) <= NARROW_PX:
+            keep = along <= along[tip] - BEHIND_PX / 2.0
+            keep[tip] = True
+            outline = outline.copy()
+            outline[tip] = here
+            outline, gap = outline[keep], 0.0
+        short += gap / apart
+    return outline, short
 
 
 def pointed(outline: Array) -> Array:

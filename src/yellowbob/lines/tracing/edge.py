@@ -1,0 +1,109 @@
+"""An outline put on the edge it lies by: half-way between the colours inside and outside; and what is doubtful about it."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.background import BadPicture
+from yellowbob.lines.tracing.levels import UNCLEAR
+from yellowbob.lines.tracing.masks import Mask
+
+Array = NDArray[np.float64]
+
+NEAR_PX, FAR_PX = 5.0, 11.0
+"""How far to each side of an outline its edge is looked for, last and first."""
+SURE_SHARE = 0.94
+"""Share of an outline that an edge must be found for."""
+RAGGED_SPAN, RAGGED_PX, RAGGED_SHARE = 3, 2.5, 0.05
+"""By how much an outline may bend over so many points to each side, and at what share of them it bends more."""
+FAINT_RISE, FAINT_SHARE = 0.07, 0.03
+"""A step in colour under this is faint, which is said where it is more than this share of the outline."""
+LEAST_RISE = 0.03
+"""Least step in colour (0 to 1 a channel) that an outline is put on."""
+LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
+"""An edge may be so soft always, never softer, and between by this share of the body's thickness; else it is out of focus."""
+RIM_PX, DEEP_PX = 3.0, 9.0
+"""A rim is another colour so far inside an outline than so much further in."""
+RIM_COLOUR = 0.09
+"""By how much (0 to 1 a channel), square mean over the channels."""
+RIM_SHARES = (0.035, 0.4)
+"""The share of an outline that has such a rim from which on it is said; up to which, for light and shade lie all round."""
+
+
+def _outward(outline: Array) -> Array:
+    """Unit normals of a closed outline (n, 2), outward."""
+    tangent = np.roll(outline, -2, axis=0) - np.roll(outline, 2, axis=0)
+    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-9)
+    normal = np.stack([tangent[:, 1], -tangent[:, 0]], axis=1)
+    area = 0.5 * float(np.sum(outline[:, 0] * np.roll(outline[:, 1], -1) - outline[:, 1] * np.roll(outline[:, 0], -1)))
+    return -normal if area < 0 else normal
+
+
+def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
+    """Share of an outline along which a thin rim is of another colour than what lies further in: a hook's shank, say."""
+    normal = _outward(outline)
+    steps = -np.array([RIM_PX - 1.0, RIM_PX, RIM_PX + 1.0, DEEP_PX, DEEP_PX + 1.0, DEEP_PX + 2.0])
+    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
+    seen = masks.read_at(colour, places[..., 0], places[..., 1])
+    inner = masks.read_at(body, places[..., 0], places[..., 1]).min(axis=1) > 0.5
+    away = np.sqrt(((np.median(seen[:, :3], axis=1) - np.median(seen[:, 3:], axis=1)) ** 2).mean(axis=1))
+    return float(np.mean(inner & (away > RIM_COLOUR)))
+
+
+def at_half_level(
+    outline: Array, colour: NDArray[np.float32], inside: Mask, drawn: Mask, thick: float, reach: float
+) -> tuple[Array, float]:
+    """Move outline points (n, 2) along their normals to where the colour is half-way between inside and outside.
+
+    colour : (h, w, 3), in which light mixes straight. Points drawn by hand stay. Also the share of it that is faint.
+    """
+    normal = _outward(outline)
+    steps = np.arange(-reach, reach + 0.01, 0.5)
+    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
+    mixed = masks.read_at(colour, places[..., 0], places[..., 1])
+    within = np.median(mixed[:, steps <= -0.5 * reach], axis=1)
+    without = np.median(mixed[:, steps >= 0.5 * reach], axis=1)
+    way = within - without
+    rise = np.linalg.norm(way, axis=1)
+    # how much of the inside's colour there is: 1 inside, 0 outside
+    along = np.einsum("nsc,nc->ns", mixed - without[:, None, :], way) / np.maximum(rise**2, 1e-9)[:, None]
+    beyond = masks.read_at(inside, places[:, -1:, 0], places[:, -1:, 1])[:, 0]
+    crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
+    sound = (rise > LEAST_RISE) & (beyond < 0.5) & ~drawn & crossed.any(axis=1)
+    if reach <= NEAR_PX and (sound | drawn | (beyond >= 0.5)).mean() < SURE_SHARE:
+        raise BadPicture(UNCLEAR)
+    if not sound.any():
+        return outline, 0.0
+    wide = _edge_width(along[sound], steps)
+    if reach > NEAR_PX and wide > min(SOFTEST_PX, max(LEAST_SOFT_PX, SOFTEST_SHARE * thick)):
+        raise BadPicture(f"it is out of focus: its edge is {wide:.0f} pixels soft; take a sharper picture")
+    best = np.argmin(np.where(crossed, np.abs(steps[:-1] + 0.25)[None, :], 99.0), axis=1)
+    row = np.arange(len(outline))
+    one, two = along[row, best], along[row, best + 1]
+    move = steps[best] + 0.5 * (one - 0.5) / np.maximum(one - two, 1e-9)
+    wrapped = np.flatnonzero(sound)
+    move = np.interp(row, wrapped, move[wrapped], period=len(outline))
+    move[drawn] = 0.0
+    faint = float(np.mean(((rise < FAINT_RISE) | ~sound) & ~drawn & (beyond < 0.5)))
+    return np.asarray(outline + _median_of_seven(move)[:, None] * normal), faint
+
+
+def _median_of_seven(move: Array) -> Array:
+    """The median of each and its three neighbours to each side, round a closed outline."""
+    return np.asarray(np.median(np.stack([np.roll(move, n) for n in range(-3, 4)]), axis=0))
+
+
+def refuse_ragged(outline: Array, drawn: Mask) -> None:
+    """Refuse an outline that wanders from side to side: it follows the unrest of a shadow, not an edge."""
+    bend = np.roll(outline, RAGGED_SPAN, axis=0) - 2.0 * outline + np.roll(outline, -RAGGED_SPAN, axis=0)
+    if float(np.mean((np.linalg.norm(bend, axis=1) > RAGGED_PX) & ~drawn)) > RAGGED_SHARE:
+        raise BadPicture(UNCLEAR)
+
+
+def _edge_width(along: Array, steps: Array) -> float:
+    """Median distance, px, over which edges (n, steps) fall from 0.85 to 0.15 of their step."""
+    high, low = along[:, :4].mean(axis=1, keepdims=True), along[:, -4:].mean(axis=1, keepdims=True)
+    share = (along - low) / np.maximum(high - low, 1e-9)
+    return float(np.median(((share > 0.15) & (share < 0.85)).sum(axis=1)) * (steps[1] - steps[0]))

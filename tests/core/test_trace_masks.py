@@ -1,0 +1,58 @@
+"""What tracing asks of its planes of pixels, against the slower libraries that define it."""
+
+from __future__ import annotations
+
+import numpy as np
+from scipy import ndimage
+from skimage.color import rgb2lab
+
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.background import Surface, fitted
+
+
+def blotches(seed: int) -> np.ndarray:
+    return np.asarray(ndimage.gaussian_filter(np.random.default_rng(seed).random((211, 307)), 4) > 0.5)
+
+
+def test_depths_growth_rims_holes_and_pieces_are_those_of_their_definitions() -> None:
+    mask = blotches(3)
+    assert np.abs(masks.depth(mask) - ndimage.distance_transform_edt(mask)).max() < 1e-4
+    assert (masks.within(mask, 5.5) == (ndimage.distance_transform_edt(~mask) <= 5.5)).all()
+    assert (masks.grown(mask, 3) == ndimage.binary_dilation(mask, iterations=3)).all()
+    assert (masks.rim(mask) == (mask & ~ndimage.binary_erosion(mask))).all()
+    assert (masks.filled(mask) == ndimage.binary_fill_holes(mask)).all()
+    numbers, sizes, boxes = masks.pieces(mask)
+    numbered, count = ndimage.label(mask)
+    assert len(boxes) == count
+    assert sorted(sizes[1:]) == sorted(np.bincount(numbered.ravel())[1:])
+    assert masks.largest(mask).sum() == max(sizes[1:])
+    assert all((numbers[box] == n).sum() == sizes[n] for n, box in enumerate(boxes, start=1))
+
+
+def test_an_empty_mask_has_no_pieces_no_depth_and_the_whole_picture_as_its_box() -> None:
+    none = np.zeros((40, 50), dtype=bool)
+    assert masks.thickness(none) == 0.0
+    assert not masks.within(none, 9.0).any() and not masks.largest(none).any() and not masks.filled(none).any()
+    assert masks.box_of(none, 3) == (slice(0, 40), slice(0, 50))
+
+
+def test_colours_are_those_of_the_standard_and_of_what_is_read_between_pixels() -> None:
+    pixels = np.random.default_rng(5).integers(0, 256, (90, 110, 3)) / 255.0
+    assert np.abs(masks.lab(pixels) - rgb2lab(pixels)).max() < 0.02
+    assert np.abs(masks.soft(pixels, 0.8) - ndimage.gaussian_filter(pixels, (0.8, 0.8, 0.0))).max() < 1e-4
+    ramp = np.add.outer(np.arange(60.0), 2.0 * np.arange(80.0))
+    x, y = np.array([[3.3, 70.6]]), np.array([[8.2, 40.9]])
+    assert np.abs(masks.read_at(ramp, x, y) - (y + 2.0 * x)).max() < 0.08
+
+
+def test_a_quadratic_ground_is_found_under_a_body_and_read_at_any_size() -> None:
+    terms = np.random.default_rng(7).normal(0.0, 8.0, (6, 3))
+    truth = Surface(terms).over((150, 200)).astype(float)
+    lying = truth + 0.0
+    lying[60:90, 40:160] += 35.0
+    use = np.ones((150, 200), dtype=bool)
+    use[70:90, 40:160] = False
+    found = fitted(lying, use)
+    assert np.abs(found.terms - terms).max() < 0.05
+    box = (slice(20, 120), slice(100, 330))
+    assert np.abs(found.over((300, 400), box) - Surface(terms).over((300, 400))[box]).max() < 0.05
