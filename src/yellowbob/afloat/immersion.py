@@ -104,6 +104,27 @@ def capillary(afloat: Afloat, up: tuple[float, float, float], height_mm: float) 
     return Capillary(perimeter, load, load / (afloat.density_g_mm3 * area) if area else 0.0)
 
 
+def waterplane(
+    afloat: Afloat, up: Array, height_mm: float, about_mm: Array, along: Array, across: Array
+) -> tuple[float, Array, Array]:
+    """Area mm², first (2,) mm³ and second (2, 2) mm⁴ moments of the waterplane about a place, along two level axes."""
+    from yellowbob.afloat.kernel import SUMS, axes_across, immerse
+
+    vertices, faces, table, *_ = afloat.arrays
+    e, high, sums = np.empty((2, 3)), np.empty(len(vertices)), np.empty(SUMS)
+    axes_across(up, e)
+    h = height_mm - float(afloat.origin @ up)
+    immerse(vertices, faces, table, np.asarray(up, dtype=float), h, e, high, sums)
+    area = float(sums[4])
+    turn = np.array([[along @ e[0], along @ e[1]], [across @ e[0], across @ e[1]]])
+    # the kernel counts from the point of the plane over its own origin
+    shift = (afloat.origin - about_mm) @ np.stack([along, across], axis=1)
+    first = turn @ sums[5:7]
+    second = turn @ np.array([[sums[7], sums[8]], [sums[8], sums[9]]]) @ turn.T
+    second = second + np.outer(first, shift) + np.outer(shift, first) + area * np.outer(shift, shift)
+    return area, first + area * shift, second
+
+
 def waterplane_of(afloat: Afloat, up: Array, height_mm: float) -> float:
     """Area of the waterplane, mm²."""
     from yellowbob.afloat.kernel import SUMS, axes_across, immerse

@@ -99,7 +99,8 @@ def find_silhouette(
     else:
         assert refusal is not None
         raise refusal
-    if clicked is not None and not beside and not strokes and _refuse_missed_ends(outline, clicked, factor):
+    if clicked is not None and not beside and not strokes:
+        _refuse_missed_ends(outline, clicked, factor)
         outline, short = to_clicks(outline, clicked.one, clicked.two, NEAR_SHARE * clicked.apart + 1.0)
         if abs(short) > SHORT_SHARE:
             doubts = (*doubts, f"it comes out {abs(100 * short):.1f} % {'shorter' if short > 0 else 'longer'} than what was "
@@ -116,11 +117,8 @@ def _refined(small: NDArray[np.float32], found: Found) -> Found:
     return replace(found, measure=measure, mask=full & (masks.soft(measure.away, 1.2) > found.level))
 
 
-def _refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> bool:
-    """Refuse an outline that one of the clicked ends misses while the other, or the way between them, lies on it.
-
-    Whether the clicks are its ends; they may lie elsewhere altogether.
-    """
+def _refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:
+    """Refuse an outline that one of the clicked ends misses, or both."""
     from skimage.measure import points_in_poly
 
     line = (np.asarray(ends.two) - ends.one) / ends.apart
@@ -134,8 +132,13 @@ def _refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> bool:
             "what was found lies all to one side of the line between its ends, as a back does whose belly has the "
             "background's colour; use another background, or touch it up with the brush"
         )
-    if all(near) or not (any(near) or crosses):
-        return all(near)
+    if all(near):
+        return
+    if not (any(near) or crosses):
+        raise BadPicture(
+            "what stands out most in it is not what was clicked: click the two ends of the body; where the known length lies "
+            "on something else, such as a ruler, say that it lies beside the body"
+        )
     raise BadPicture(
         f"the outline found passes {max(away) * factor:.0f} pixels from an end that was clicked: part of the body cannot "
         "be told from the background; use another background, touch it up with the brush, or click its two ends"
