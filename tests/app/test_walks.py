@@ -127,5 +127,5 @@ def test_every_action_does_what_it_says_without_a_word(qtbot: QtBot, window: Win
         if action.name not in ASKS:
             window.actions_by_name[action.name].trigger()
             QApplication.processEvents()
-    assert {b.title for b in BENCHES} == set(window._built)
+    assert {b.title for b in BENCHES} == set(window.built)
     assert list(window.tank.paged.keys) == list(TANK_PAGES)

@@ -29,6 +29,7 @@ CASES: list[list[str]] = [
     ["density", "block", "--length", "50 mm", "--width", "20 mm", "--height", "12 mm", "--mass", "5.6 ± 0.1 g"],
     ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
     ["cock", STICK, "--steps", "12"], ["shot", STICK], ["dropper", DROPPER, "--jig", "3 g"],
+    ["rough", STICK, "--chop", "30 mm", "--current", "0.2"], ["rough", SALLOW, "--chop", "2 in"], ["cast", SALLOW],
     ["start-float", "waggler", "--capacity", "5 g", "-o", "OUT6.ybob"],
     ["size", STICK, "--capacity", "4 g", "--vary", "body.diameter", "-o", "OUT5.ybob"],
     ["redraw", SALLOW, "-o", "OUT3.ybob"],

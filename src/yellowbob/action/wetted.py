@@ -70,7 +70,7 @@ def strips(skin: Array, along: Array, across: Array, count: int = STRIPS) -> Str
     s, t = skin @ np.asarray(along), skin @ np.asarray(across)
     low, high = float(s.min()), float(s.max())
     step = (high - low) / count
-    at = low + step * (np.arange(count) + 0.5)
+    at = np.asarray(low + step * (np.arange(count) + 0.5), dtype=float)
     half = np.zeros(count)
     first, last = s.min(axis=1), s.max(axis=1)
     for n, place in enumerate(at):

@@ -94,9 +94,7 @@ def stiff(study: Study) -> Finding:
 
 @check("casts", "Casts", "Too heavy for the rod is common: a splendid thing that cannot be thrown.")
 def casts(study: Study) -> Finding:
-    line = of.rig(study)
-    hung = sum(one.count * one.mass_g for one in line.hung) if line is not None else 0.0
-    mass, span = of.slip(study).finished.mass_g + hung, study.design.brief.tackle_g
+    mass, span = of.cast_g(study), study.design.brief.tackle_g
     if span is None:
         return Finding("unknown", f"{mass:.1f} g", "Say in the brief what the rod throws.")
     figure = f"{mass:.0f} g of {span.least:.0f} to {span.most:.0f} g"

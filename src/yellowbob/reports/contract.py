@@ -143,6 +143,18 @@ CONTRACTS: dict[str, Shape] = {
         "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST, "jig_g": maybe(float),
         "pull_g": float, "with_jig": maybe(REST), "pitch_deg": maybe(float), "warnings": [str],
     },
+    "rough": {
+        "name": str, "wave_mm": float, "wave_length_mm": float, "wave_s": float,
+        "periods_s": {"heave": maybe(float), "pitch": maybe(float), "roll": maybe(float)},
+        "follows": float, "needs_mm": float, "shows_mm": maybe(float), "in_step": bool,
+        "current": maybe({"drag_g": float, "leans_deg": float, "under_m_s": maybe(float), "grade": str}),
+        "grade": str, "source": str,
+    },
+    "cast": {
+        "name": str, "mass_g": float, "range_m": float, "dart_m": float, "share": float, "seconds": float, "turns": float,
+        "index": float, "leads": float, "flies": str, "landing": {"pitch_deg": float, "speed_m_s": float},
+        "tackle_max_g": maybe(float), "too_heavy": bool, "grade": str, "source": str,
+    },
     "start-float": {"wrote": str, "name": str, "kind": str, "capacity_g": float, "body_mm": float},
     "fit": {"wrote": str, "name": str, "sort": str, "mass_g": float, "volume_ml": float, "in_wood_ml": float},
     "ballast": {

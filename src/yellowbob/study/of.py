@@ -1,5 +1,6 @@
 """Every result by its name: `of.rests(study)`. A result entered in its room's file here is found in this module too."""
 
+from yellowbob.study.action import *
 from yellowbob.study.afloat import *
 from yellowbob.study.evidence import *
 from yellowbob.study.fitout import *

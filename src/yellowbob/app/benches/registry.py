@@ -41,4 +41,5 @@ BENCHES: tuple[BenchEntry, ...] = (
     BenchEntry("Lines", "1", "yellowbob.app.benches.lines.bench", "LinesBench"),
     BenchEntry("Fit-out", "2", "yellowbob.app.benches.fitout.bench", "FitoutBench"),
     BenchEntry("Tank", "3", "yellowbob.app.benches.tank.bench", "TankBench"),
+    BenchEntry("Action", "4", "yellowbob.app.benches.action.bench", "ActionBench"),
 )

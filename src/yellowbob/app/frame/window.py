@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, cast
+from typing import cast
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from yellowbob.app.benches.registry import BENCHES, Bench
 from yellowbob.app.frame.actions import ACTIONS, Action, key_table
+from yellowbob.app.frame.benches import HasBenches
 from yellowbob.app.frame.brief_card import BriefCard
 from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.menus import fill_design_menu, fill_undo_menu, fill_view_menu
@@ -39,11 +40,6 @@ from yellowbob.design.outline_edits import arcs_kept
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.shelf.filling import opened
 
-if TYPE_CHECKING:
-    from yellowbob.app.benches.fitout.bench import FitoutBench
-    from yellowbob.app.benches.lines.bench import LinesBench
-    from yellowbob.app.benches.tank.bench import TankBench
-
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
 
 
@@ -56,7 +52,7 @@ def settle_layout(widget: QWidget) -> None:
     widget.updateGeometry()
 
 
-class Window(QMainWindow):
+class Window(HasBenches, QMainWindow):
     """One design open."""
 
     def __init__(self, session: Session, settings: Settings) -> None:
@@ -70,8 +66,7 @@ class Window(QMainWindow):
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
         self.brief = BriefCard(session)
-        self.benches = QStackedWidget()
-        self._built: dict[str, QWidget] = {}
+        self.benches, self.built = QStackedWidget(), {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
         self.message = QLabel()
@@ -91,26 +86,6 @@ class Window(QMainWindow):
             session.pick(Grip("ballast", 0))
         self._retitle()
         self.tank.view.setFocus()
-
-    def bench(self, title: str) -> QWidget:
-        """A bench by its title, built when it is first asked for, so that the window is there sooner."""
-        if title not in self._built:
-            entry = next(b for b in BENCHES if b.title == title)
-            self._built[title] = made = entry.build(self.session)
-            self.benches.addWidget(made)
-        return self._built[title]
-
-    @property
-    def lines(self) -> LinesBench:
-        return cast("LinesBench", self.bench("Lines"))
-
-    @property
-    def fitout(self) -> FitoutBench:
-        return cast("FitoutBench", self.bench("Fit-out"))
-
-    @property
-    def tank(self) -> TankBench:
-        return cast("TankBench", self.bench("Tank"))
 
     def _lay_out(self) -> None:
         ground = QWidget()
@@ -251,7 +226,7 @@ class Window(QMainWindow):
         brief = not self.brief.isVisible()
         if not brief:
             self.brief.hide()
-        for bench in self._built.values():
+        for bench in self.built.values():
             cast(Bench, bench).cards.setVisible(not brief)
             settle_layout(bench)
         settle_layout(self.benches)

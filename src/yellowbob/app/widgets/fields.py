@@ -174,6 +174,56 @@ class Choice(QComboBox):
         self.setCurrentIndex(at)
 
 
+class NumberField(QLineEdit):
+    """A plain number with its one unit, for what no maker writes in several: a speed, an angle, a count."""
+
+    valueChanged = Signal(float)
+
+    def __init__(self, name: str, span: tuple[float, float], value: float, unit: str = "", decimals: int = 0) -> None:
+        super().__init__()
+        self.span, self.unit, self.decimals = span, unit, decimals
+        self._value = value
+        self.setAccessibleName(name)
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setMinimumWidth(80)
+        self.editingFinished.connect(self._take)
+        self._show()
+
+    def value(self) -> float:
+        """The number last accepted."""
+        return self._value
+
+    def setValue(self, value: float) -> None:
+        """Take a number within the span, and say so where it differs."""
+        changed = value != self._value
+        self._value = value
+        self._show()
+        if changed:
+            self.valueChanged.emit(value)
+
+    def _show(self) -> None:
+        self._mark("")
+        self.setText(f"{self._value:.{self.decimals}f} {self.unit}".strip())
+
+    def _take(self) -> None:
+        typed = self.text().removesuffix(self.unit).strip().replace(",", ".").replace("−", "-")
+        try:
+            value = float(typed)
+        except ValueError:
+            self._mark(f"'{typed}' is no number")
+            return
+        if not self.span[0] <= value <= self.span[1]:
+            self._mark(f"{value:g}: give {self.span[0]:g} to {self.span[1]:g} {self.unit}".strip())
+            return
+        self.setValue(value)
+
+    def _mark(self, why: str) -> None:
+        self.setToolTip(why)
+        self.setProperty("wrong", "true" if why else "false")
+        self.style().unpolish(self)
+        self.style().polish(self)
+
+
 def row(*widgets: QWidget | str) -> QHBoxLayout:
     """Labels and fields in a line."""
     line = QHBoxLayout()

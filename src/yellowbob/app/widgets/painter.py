@@ -184,10 +184,15 @@ def paint_wires(painter: QPainter, view: View, design: Design) -> None:
         painter.drawPolyline(_outline(view, np.asarray(wire.path_mm)))
 
 
-def paint_fittings(painter: QPainter, view: View, design: Design, picked: int | None) -> None:
-    """Hooks hang straight down in the world; eyes carry the grips."""
+def paint_hardware(painter: QPainter, view: View, design: Design) -> None:
+    """Eyes, rings and hooks; these hang straight down in the world."""
     for fitting in design.fittings:
         _paint_fitting(painter, view, fitting)
+
+
+def paint_fittings(painter: QPainter, view: View, design: Design, picked: int | None) -> None:
+    """The same, and the grips that the eyes carry."""
+    paint_hardware(painter, view, design)
     for number, fitting in enumerate(design.fittings):
         hangs = fitting.sort in ("ring", "hook") and number != picked
         if hangs and any(o.sort in ("eye", "ring") and o is not fitting and _near(o, fitting) for o in design.fittings):

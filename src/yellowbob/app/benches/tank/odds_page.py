@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QSpinBox, QVBoxLayout
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QVBoxLayout
 
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.charts import ShareBars
+from yellowbob.app.widgets.fields import NumberField
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.trials.odds import Odds, odds
 
@@ -20,15 +21,8 @@ class OddsPage(CardPage):
         super().__init__("Build odds", session)
         self.found: Odds | None = None
         self._design = session.design
-        self.builds = QSpinBox()
-        self.builds.setRange(100, 50_000)
-        self.builds.setSingleStep(1000)
-        self.builds.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        self.builds.setValue(5000)
-        self.builds.lineEdit().setStyleSheet("border: 0; padding: 0; min-height: 0; background: transparent;")
+        self.builds = NumberField("Builds", (100, 50_000), 5000)
         self.builds.setMinimumWidth(92)
-        self.builds.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.builds.setAccessibleName("Builds")
         self.run = button("Work out the odds", self.start)
         self.halt = button("Stop", self.stop)
         self.halt.setEnabled(False)
@@ -66,7 +60,7 @@ class OddsPage(CardPage):
 
     def start(self) -> None:
         """Draw and settle, off the interface's thread."""
-        study, builds = self.session.study.apart(), self.builds.value()
+        study, builds = self.session.study.apart(), int(self.builds.value())
         self.run.setEnabled(False)
         self.halt.setEnabled(True)
         self.bar.setValue(0)

@@ -1,0 +1,1 @@
+"""The Action bench: how it moves in waves and through the air."""

@@ -1,0 +1,54 @@
+"""The Action bench: the build riding waves or flying, over its pages."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, cast
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from yellowbob.app.benches.action.view import ActionView
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.paged import Paged
+
+if TYPE_CHECKING:
+    from yellowbob.app.benches.action.throw_page import ThrowPage
+    from yellowbob.app.benches.action.waves_page import WavesPage
+
+
+class ActionBench(QWidget):
+    """Drawing above, pages below."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.view = ActionView(session)
+        self.paged = Paged({"Waves": self._make_waves, "Throw": self._make_throw})
+        self.cards = self.paged
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        column.addWidget(self.view, 1)
+        column.addWidget(self.paged)
+        self.paged.turned.connect(lambda _: self.view.update())
+        self.paged.turn_to("Waves")
+
+    def _make_waves(self) -> QWidget:
+        from yellowbob.app.benches.action.waves_page import WavesPage
+
+        return WavesPage(self.session, self.view)
+
+    def _make_throw(self) -> QWidget:
+        from yellowbob.app.benches.action.throw_page import ThrowPage
+
+        return ThrowPage(self.session, self.view)
+
+    @property
+    def waves(self) -> WavesPage:
+        return cast("WavesPage", self.paged.page("Waves"))
+
+    @property
+    def throw(self) -> ThrowPage:
+        return cast("ThrowPage", self.paged.page("Throw"))
+
+    def remove_selected(self) -> None:
+        """Nothing is selected on this bench."""

@@ -1,0 +1,112 @@
+"""Throw: how far it flies, which end leads, whether it tumbles, and how it meets the water."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from yellowbob.action.flight import Cast, cast
+from yellowbob.app.benches.action.view import ActionView
+from yellowbob.app.session.background import Told
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.charts import Chart
+from yellowbob.app.widgets.fields import NumberField, Units
+from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.theme import Look
+from yellowbob.ground.quantities import show
+from yellowbob.study import of
+from yellowbob.study.action import tied_first
+
+
+class ThrowPage(CardPage):
+    """Speed, angle and height of the rod's tip; the flight they make."""
+
+    def __init__(self, session: Session, view: ActionView) -> None:
+        super().__init__("Throw", session)
+        self.view = view
+        self.found: Cast | None = None
+        self.speed = NumberField("Speed as it leaves the rod", (1.0, 60.0), 20.0, "m/s", 1)
+        self.angle = NumberField("Angle over the level", (-30.0, 80.0), 35.0, "°")
+        self.high = NumberField("Height of the rod's tip over the water", (0.1, 10.0), 2.0, "m", 1)
+        for field in (self.speed, self.angle, self.high):
+            field.valueChanged.connect(lambda _: self.refresh())
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.says.setAccessibleName("How it flies")
+        self.chart = Chart("Nose to its path against the time", "")
+        self._lay_out()
+        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
+
+    def _lay_out(self) -> None:
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 8, 12, 8)
+        line.setSpacing(18)
+        left = QVBoxLayout()
+        grid = QGridLayout()
+        rows: list[tuple[str, QWidget]] = [("Speed", self.speed), ("Angle", self.angle), ("Rod's tip", self.high)]
+        for row, (words, field) in enumerate(rows):
+            label = QLabel(words)
+            label.setObjectName("soft")
+            label.setBuddy(field)
+            grid.addWidget(label, row, 0)
+            grid.addWidget(field, row, 1)
+        left.addLayout(grid)
+        left.addStretch(1)
+        line.addLayout(left, 3)
+        line.addWidget(self.says, 5)
+        line.addWidget(self.chart, 5)
+
+    def refresh(self) -> None:
+        """Throw it, off the interface's thread."""
+        session = self.session
+        if session.fault:
+            self._refuse(session.fault)
+            return
+        study = session.study.apart()
+        speed, angle, high = self.speed.value(), self.angle.value(), self.high.value()
+
+        def throw(_: Told) -> Cast:
+            return cast(of.thrown(study), speed, angle, high, tied_first(study))
+
+        if self.found is None:
+            self.says.setText("Throwing it …")
+        session.tasks.start("flight", throw, self._take, self._refuse, words="throwing it")
+
+    def _refuse(self, words: str) -> None:
+        self.found = None
+        self.says.setText(f"! {words}")
+        self.chart.say_empty()
+        if self.isVisible():
+            self.view.show_flight(None, words)
+
+    def _take(self, found: Cast) -> None:
+        self.found = found
+        design, mass = self.session.design, Units.of("mass")
+        front, back = design.ends
+        flight = found.flight
+        weighs = of.cast_g(self.session.study)
+        words = found.flies.replace("nose", front).replace("tail", back)
+        lasts, hits = float(flight.times_s[-1]), float(flight.speeds_mm_s[-1]) / 1000.0
+        lines = [f"<b>{flight.range_mm / 1000.0:.1f} m</b> in {lasts:.1f} s, {100 * found.share:.0f} % of a smooth dart's; "
+                 f"it {words}."]  # fmt: skip
+        pitch = math.degrees(found.landing_rad)
+        lines.append(f"{flight.turns:.1f} turns beside its path; it meets the water {front} {'up' if pitch > 0 else 'down'} "
+                     f"by {abs(pitch):.0f}°, at {hits:.1f} m/s.")  # fmt: skip
+        ahead = "ahead of" if found.index > 0 else "behind"
+        lines.append(f"Its weight lies {100 * abs(found.index):.1f} % of its length {ahead} the middle of its side.")
+        tackle = design.brief.tackle_g
+        if tackle is not None and not tackle.holds(weighs):
+            much = "light" if weighs < tackle.least else "heavy"
+            lines.append(f"! {show(weighs, mass)} {mass} is too {much} for the rod of the brief.")
+        if design.rig is not None:
+            lines.append("Thrown by itself: what hangs on its line is left out.")
+        lines.append("A rule of thumb's flight: strips across the air, the line's pull guessed. For comparing.")
+        self.says.setText("<br>".join(lines))
+        self.chart.begin("time, s", f"{front} turned off its path, turns")
+        self.chart.line(flight.times_s[1:], np.unwrap(flight.off_rad) / (2.0 * np.pi), Look.now.water_ink)
+        if self.isVisible():
+            self.view.show_flight(found)

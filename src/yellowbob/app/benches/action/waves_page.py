@@ -1,0 +1,148 @@
+"""Waves: its own periods, how it rides a chop, the current that draws a held float under."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from yellowbob.action.waves import YOUNG_CHOP, Chop, Current, Rough, chop, in_chop
+from yellowbob.app.benches.action.view import ActionView
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.charts import Chart
+from yellowbob.app.widgets.fields import NumberField, QuantityField, Units
+from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.theme import Look
+from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.quantities import show
+from yellowbob.study import of
+from yellowbob.trials.rough import in_rough_water
+
+HEIGHT_MM = 40.0
+CHART_POINTS = 30
+
+
+class WavesPage(CardPage):
+    """Height and length of the waves, the current; what they do."""
+
+    def __init__(self, session: Session, view: ActionView) -> None:
+        super().__init__("Waves", session)
+        self.view = view
+        self.found: tuple[Rough, Current | None] | None = None
+        self.high = self._length("Height of the waves, trough to crest", HEIGHT_MM)
+        self.long = self._length("Length of the waves, crest to crest", YOUNG_CHOP * HEIGHT_MM)
+        self.current = NumberField("Current past a float held by its line", (0.0, 5.0), 0.1, "m/s", 2)
+        self.current.valueChanged.connect(lambda _: self.refresh())
+        self.slant = NumberField("How far the line slants down from the level", (0.0, 89.0), 45.0, "°")
+        self.slant.valueChanged.connect(lambda _: self.refresh())
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.says.setAccessibleName("How it rides them")
+        self.chart = Chart("Crest up its side against the length of the waves", "")
+        self.play = button("Run", self.turn_playing, "Let the waves run")
+        self._own_length = True
+        self._lay_out()
+        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
+
+    def _length(self, name: str, value: float) -> QuantityField:
+        field = QuantityField(name, "length", None)
+        field.show_value(value)
+        field.given.connect(lambda v, f=field: self._given(f, v))
+        field.refused.connect(lambda words: self.says.setText(f"! {words}") if words else self.refresh())
+        return field
+
+    def _given(self, field: QuantityField, value: float) -> None:
+        field.show_value(value)
+        if field is self.long:
+            self._own_length = False
+        elif self._own_length:
+            self.long.show_value(YOUNG_CHOP * value)
+        self.refresh()
+
+    def _lay_out(self) -> None:
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 8, 12, 8)
+        line.setSpacing(18)
+        left = QVBoxLayout()
+        grid = QGridLayout()
+        rows: list[tuple[str, QWidget]] = [
+            ("Waves high", self.high), ("Waves long", self.long), ("Current", self.current), ("Line slants", self.slant),
+        ]  # fmt: skip
+        for row, (words, field) in enumerate(rows):
+            label = QLabel(words)
+            label.setObjectName("soft")
+            label.setBuddy(field)
+            grid.addWidget(label, row, 0)
+            grid.addWidget(field, row, 1)
+        left.addLayout(grid)
+        left.addWidget(self.play)
+        left.addStretch(1)
+        line.addLayout(left, 3)
+        line.addWidget(self.says, 5)
+        line.addWidget(self.chart, 5)
+
+    def waves(self) -> Chop:
+        """The waves as typed. Raises BadInput for waves that cannot be."""
+        return chop(self.high.value or 0.0, self.long.value, of.water_density(self.session.study))
+
+    def refresh(self) -> None:
+        """Work it out anew: a few hundredths of a second."""
+        session, self.found = self.session, None
+        if session.fault or of.upright_rest(session.study) is None:
+            self.says.setText(session.fault or "It sinks: no wave moves it.")
+            self.view.show_waves(None)
+            self.chart.say_empty()
+            return
+        try:
+            self.found = in_rough_water(
+                session.study, self.high.value or 0.0, self.long.value, self.current.value(), self.slant.value()
+            )
+        except YellowBobError as error:
+            self.says.setText(f"! {error}")
+            self.view.show_waves(None)
+            return
+        self._say(*self.found)
+        self._draw(self.found[0])
+        self.view.show_waves(self.found[0])
+
+    def _say(self, rough: Rough, current: Current | None) -> None:
+        unit, mass, own = Units.of("length"), Units.of("mass"), rough.periods
+        each = (("bob", own.heave_s), ("nod", own.pitch_s), ("roll", own.roll_s))
+        told = [f"{name} <b>{value:.2f} s</b>" for name, value in each if value is not None]
+        lines = [f"Its own periods: {', '.join(told)}. Count ten of them in the bucket."]
+        step = " – <b>in step with its bob</b>" if rough.in_step else ""
+        lines.append(f"These waves come every {rough.chop.period_s:.2f} s{step}.")
+        rest = of.upright_rest(self.session.study)
+        if rest is not None and of.stands_by_kind(self.session.study):
+            shows = of.tip_of_rest(self.session.study, rest)
+            enough = "enough" if shows > rough.needs_mm else "too little"
+            lines.append(
+                f"Crests reach {show(rough.needs_mm, unit)} {unit} up the tip; {show(shows, unit)} {unit} show: {enough}."
+            )
+        if current is not None and self.session.design.rig is not None:
+            under = "" if current.under_m_s is None else f"; <b>{current.under_m_s:.2f} m/s</b> draws it under"
+            lines.append(
+                f"Held back, the current pulls with {show(current.drag_g, mass)} {mass} and leans it about "
+                f"{current.leans_deg:.0f}°{under}."
+            )
+        lines.append("Textbook estimates: regular waves, its tilting in them left out.")
+        self.says.setText("<br>".join(lines))
+
+    def _draw(self, rough: Rough) -> None:
+        """Crest up its side for waves of this height from short to long."""
+        study, unit = self.session.study, Units.of("length")
+        rest = of.upright_rest(study)
+        assert rest is not None
+        high = rough.chop.height_mm
+        lengths = [high * 8.0 * (200.0 / 8.0) ** (k / (CHART_POINTS - 1)) for k in range(CHART_POINTS)]
+        reach = [in_chop(of.afloat(study), rest, of.body(study), chop(high, v, of.water_density(study))).needs_mm
+                 for v in lengths]  # fmt: skip
+        factor = float(show(1000.0, unit, 6).replace("−", "-")) / 1000.0
+        self.chart.begin("length of the waves, m", f"crest up its side, {unit}")
+        self.chart.line([v / 1000.0 for v in lengths], [v * factor for v in reach], Look.now.water_ink)
+
+    def turn_playing(self) -> None:
+        """Let the waves run, or stand."""
+        self.view.play(not self.view.playing)
+        self.play.setText("Stand" if self.view.playing else "Run")

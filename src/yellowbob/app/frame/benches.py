@@ -1,0 +1,48 @@
+"""The benches of a window, by their names; each is built when it is first asked for, so that the window is there sooner."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, cast
+
+from PySide6.QtWidgets import QStackedWidget, QWidget
+
+from yellowbob.app.benches.registry import BENCHES
+from yellowbob.app.session.session import Session
+
+if TYPE_CHECKING:
+    from yellowbob.app.benches.action.bench import ActionBench
+    from yellowbob.app.benches.fitout.bench import FitoutBench
+    from yellowbob.app.benches.lines.bench import LinesBench
+    from yellowbob.app.benches.tank.bench import TankBench
+
+
+class HasBenches:
+    """What a window has that shows them."""
+
+    session: Session
+    benches: QStackedWidget
+    built: dict[str, QWidget]
+
+    def bench(self, title: str) -> QWidget:
+        """A bench by its title."""
+        if title not in self.built:
+            entry = next(b for b in BENCHES if b.title == title)
+            self.built[title] = made = entry.build(self.session)
+            self.benches.addWidget(made)
+        return self.built[title]
+
+    @property
+    def lines(self) -> LinesBench:
+        return cast("LinesBench", self.bench("Lines"))
+
+    @property
+    def fitout(self) -> FitoutBench:
+        return cast("FitoutBench", self.bench("Fit-out"))
+
+    @property
+    def tank(self) -> TankBench:
+        return cast("TankBench", self.bench("Tank"))
+
+    @property
+    def action(self) -> ActionBench:
+        return cast("ActionBench", self.bench("Action"))

@@ -1,0 +1,85 @@
+"""Commands of motion: rough water, cast."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import typer
+
+from yellowbob.cli.command import command
+from yellowbob.cli.options import DesignFile, Json, study_of
+from yellowbob.cli.output import print_json
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import read_quantity
+from yellowbob.reports.contract import CONTRACTS
+
+
+@command(CONTRACTS["rough"])
+def rough(
+    file: DesignFile,
+    chop: Annotated[str, typer.Option(help="height of the waves from trough to crest, such as '40 mm'")],
+    wave_length: Annotated[
+        str | None, typer.Option(help="their length; a young chop's, 12 heights, when left out")
+    ] = None,
+    current: Annotated[float | None, typer.Option(help="of the water past a float held by its line, m/s")] = None,
+    line_angle: Annotated[float, typer.Option(help="how far the line slants down from the level, degrees")] = 45.0,
+    as_json: Json = False,
+) -> None:
+    """How it rides waves and how much tip they need; what current draws a held float under. Estimates."""
+    from yellowbob.reports.action import rough_report
+    from yellowbob.trials.rough import in_rough_water
+
+    study = study_of(file)
+    long = None if wave_length is None else read_quantity(wave_length, "length")
+    waves, held = in_rough_water(study, read_quantity(chop, "length"), long, current, line_angle)
+    report = rough_report(study, waves, held)
+    if as_json:
+        print_json(report)
+        return
+    told = (f"{name} {value:.2f} s" for name, value in report["periods_s"].items() if value is not None)
+    typer.echo(f"periods: {', '.join(told)}")
+    typer.echo(
+        f"waves of {report['wave_mm']:g} mm come every {report['wave_s']:.2f} s; it bobs {report['follows']:.2f} of that"
+    )
+    shows = "" if report["shows_mm"] is None else f"; it shows {report['shows_mm']:.1f} mm"
+    typer.echo(f"the crests reach {report['needs_mm']:.1f} mm up it{shows}")
+    if report["in_step"]:
+        typer.echo("! the waves are in step with its own bob")
+    if held is not None:
+        under = "" if held.under_m_s is None else f"; {held.under_m_s:.2f} m/s draws it under"
+        typer.echo(
+            f"held by its line the current pulls with {held.drag_g:.2f} g and leans it about {held.leans_deg:.0f}°{under}"
+        )
+    typer.echo("(estimates)")
+
+
+@command(CONTRACTS["cast"])
+def cast(
+    file: DesignFile,
+    speed: Annotated[float, typer.Option(help="as it leaves the rod, m/s")] = 20.0,
+    angle: Annotated[float, typer.Option(help="over the level, degrees")] = 35.0,
+    height: Annotated[str, typer.Option(help="of the rod's tip over the water")] = "2 m",
+    tackle_max: Annotated[str | None, typer.Option(help="heaviest the rod throws, such as '21 g'")] = None,
+    as_json: Json = False,
+) -> None:
+    """Throw it: how far, whether it tumbles, which end leads, how it meets the water. An estimate, for comparing."""
+    from yellowbob.action.flight import cast as throw
+    from yellowbob.reports.action import cast_report
+    from yellowbob.study import of
+    from yellowbob.study.action import tied_first
+
+    study = study_of(file)
+    most = None if tackle_max is None else read_quantity(tackle_max, "mass")
+    if most is not None and most <= 0.0:
+        raise BadInput(f"--tackle-max '{tackle_max}': want more than nothing")
+    found = throw(of.thrown(study), speed, angle, read_quantity(height, "length") / 1000.0, tied_first(study))
+    report = cast_report(study, found, most)
+    if as_json:
+        print_json(report)
+        return
+    typer.echo(f"{report['range_m']:.1f} m, {100 * report['share']:.0f} % of a smooth dart's; {report['flies']}, "
+               f"{report['turns']:.1f} turns")  # fmt: skip
+    typer.echo(f"meets the water at {report['landing']['pitch_deg']:.0f}° and {report['landing']['speed_m_s']:.1f} m/s")
+    if report["too_heavy"]:
+        typer.echo(f"! its {report['mass_g']:.1f} g are more than the {most:g} g that the rod throws")
+    typer.echo("(an estimate, for comparing)")

@@ -1,0 +1,58 @@
+"""Results of motion as plain dictionaries, with the key names that the command line publishes."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from yellowbob.action.flight import Cast
+from yellowbob.action.periods import GRADE, SOURCE
+from yellowbob.action.waves import Current, Rough
+from yellowbob.reports.numbers import rounded
+from yellowbob.study import Study, of
+
+
+def rough_report(study: Study, rough: Rough, current: Current | None) -> dict[str, Any]:
+    """What `yellow-bob rough --json` prints: estimates, graded. `follows` is its bob over the waves' own; `needs_mm` how much
+    tip the crests reach over the mean line; `under_m_s` the current that draws it under on a line held below."""
+    own = rough.periods
+    rest = of.upright_rest(study)
+    shows = of.tip_of_rest(study, rest) if rest is not None and of.stands_by_kind(study) else None
+    return {
+        "name": study.design.name, "wave_mm": rounded(rough.chop.height_mm), "wave_length_mm": rounded(rough.chop.length_mm),
+        "wave_s": rounded(rough.chop.period_s),
+        "periods_s": {
+            "heave": _or_none(own.heave_s), "pitch": _or_none(own.pitch_s), "roll": _or_none(own.roll_s),
+        },
+        "follows": rounded(rough.follows), "needs_mm": rounded(rough.needs_mm), "shows_mm": _or_none(shows),
+        "in_step": rough.in_step,
+        "current": None if current is None else {
+            "drag_g": rounded(current.drag_g), "leans_deg": rounded(current.leans_deg),
+            "under_m_s": _or_none(current.under_m_s), "grade": "rule",
+        },
+        "grade": GRADE, "source": SOURCE,
+    }  # fmt: skip
+
+
+def _or_none(value: float | None) -> float | None:
+    return None if value is None else rounded(value)
+
+
+CAST_SOURCE = "cross-flow drag, Hoerner 1965, 3-11; Munk 1924; line's pull a rule"
+
+
+def cast_report(study: Study, found: Cast, mass_limit_g: float | None) -> dict[str, Any]:
+    """What `yellow-bob cast --json` prints. `index`: the centre of gravity ahead of the middle of its side, as a share of its
+    length; `share` its range over a smooth dart's; `landing` the attitude it meets the water with."""
+    last = found.flight
+    mass = of.cast_g(study)
+    return {
+        "name": study.design.name, "mass_g": rounded(mass), "range_m": rounded(last.range_mm / 1000.0),
+        "dart_m": rounded(found.dart_mm / 1000.0), "share": rounded(found.share), "seconds": rounded(float(last.times_s[-1])),
+        "turns": rounded(last.turns), "index": rounded(found.index), "leads": rounded(last.leads), "flies": found.flies,
+        "landing": {
+            "pitch_deg": rounded(math.degrees(found.landing_rad)), "speed_m_s": rounded(float(last.speeds_mm_s[-1]) / 1000.0),
+        },
+        "tackle_max_g": mass_limit_g, "too_heavy": mass_limit_g is not None and mass > mass_limit_g,
+        "grade": "rule", "source": CAST_SOURCE,
+    }  # fmt: skip

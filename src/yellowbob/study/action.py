@@ -1,0 +1,69 @@
+"""Results of motion: how long a bob, a nod and a roll take."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from yellowbob.action.flight import Thrown
+from yellowbob.action.periods import Body, Periods, periods
+from yellowbob.action.wetted import strips
+from yellowbob.study.afloat import afloat, hull, line_at, rig, upright_rest
+from yellowbob.study.engine import Study, result
+from yellowbob.study.weights import fittings, slip
+
+
+@result
+def body(study: Study) -> Body:
+    """What of the build moves and turns: all but what hangs on its line."""
+    done = slip(study).finished
+    x, y, z = (float(c) for c in done.centre_mm)
+    return Body(done.mass_g, (x, y, z), done.inertia_g_mm2)
+
+
+@result
+def cast_g(study: Study) -> float:
+    """What the rod throws: the finished build and all that hangs on its line, in air, g."""
+    line = rig(study)
+    hung = sum(one.count * one.mass_g for one in line.hung) if line is not None else 0.0
+    return slip(study).finished.mass_g + hung
+
+
+@result
+def own_periods(study: Study) -> Periods | None:
+    """Periods about the rest it is meant for; None for a sinker."""
+    rest = upright_rest(study)
+    return None if rest is None else periods(afloat(study), rest, body(study))
+
+
+FLAT = 0.97
+"""Cosine to the axis from which on a face counts as flat end."""
+
+
+@result
+def thrown(study: Study) -> Thrown:
+    """The build by itself as a thing that flies, its axis the body's: strips of its shadow from beside and above together."""
+    mesh, own = hull(study), body(study)
+    ahead = np.array([1.0, 0.0, 0.0])
+    wide, high = (strips(mesh.corners, ahead, np.eye(3)[k]) for k in (1, 2))
+    front = math.pi * float((wide.half_mm * high.half_mm).max())
+    facing = mesh.area_vectors[mesh.area_vectors[:, 0] < -FLAT * mesh.areas]
+    across = float(own.inertia_g_mm2[1, 1] + own.inertia_g_mm2[2, 2]) / 2.0
+    return Thrown(
+        own.mass_g, across, wide.at_mm - own.centre_mm[0], wide.half_mm + high.half_mm, wide.step_mm, front,
+        mesh.volume_mm3, min(1.0, float(-facing[:, 0].sum()) / front), tie_x(study) - own.centre_mm[0],
+    )  # fmt: skip
+
+
+def tie_x(study: Study) -> float:
+    """x of where the line holds it, mm: its foremost tie, a float's line, else its front end."""
+    if study.build.rig is not None:
+        return line_at(study)[0]
+    ties = [f.at_mm[0] for f in fittings(study) if f.sort == "tie"]
+    return min(ties) if ties else float(hull(study).bounds[0, 0])
+
+
+def tied_first(study: Study) -> bool:
+    """Whether the line holds it by its front half, so that this leads as it leaves the hand."""
+    return tie_x(study) < float(hull(study).bounds[:, 0].mean())
