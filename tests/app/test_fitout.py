@@ -250,3 +250,29 @@ def test_a_failed_reading_is_said_and_the_field_keeps_its_value(
     qtbot.waitUntil(lambda: words in budget.said.text(), timeout=5000)
     assert budget.target.text() == text
     assert to_json(bench.session.design) == before
+
+
+def test_bands_are_proposed_moved_and_drawn(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("reed-waggler-217")
+    window.session.edit(window.session.design.but(bands=()), "bare")
+    window.show_bench("Fit-out")
+    window.fitout.show_page("Paint")
+    page = window.fitout.paint
+    before = window.fitout.view.grab().toImage()
+    page.propose()
+    assert [b.name for b in window.session.design.bands] == ["white", "signal orange", "black"]
+    assert window.fitout.view.grab().toImage() != before
+    page.table.selectRow(1)
+    type_into(qtbot, page.end, "9 mm")
+    assert window.session.design.bands[1].to_mm == 9.0
+    type_into(qtbot, page.start, "20 mm")
+    assert page.said.text().startswith("!") and window.session.design.bands[1].from_mm == 0.0
+    page.add("red")
+    assert window.session.design.bands[3].from_mm == max(b.to_mm for b in window.session.design.bands[:3])
+    window.session.undo.undo()
+    assert len(window.session.design.bands) == 3
+    sallow = open_window("sallow-74")
+    sallow.show_bench("Fit-out")
+    sallow.fitout.show_page("Paint")
+    sallow.fitout.paint.propose()
+    assert "floats that stand" in sallow.fitout.paint.said.text()

@@ -175,3 +175,37 @@ def dropper(
                    f"{report['spare_g']:.2f} g to spare")  # fmt: skip
     for words in report["warnings"]:
         typer.echo(f"! {words}")
+
+
+@command(CONTRACTS["paint"])
+def paint(
+    file: DesignFile,
+    propose: Annotated[bool, typer.Option("--propose", help="put bands on its tip first, by what is to show")] = False,
+    out: Annotated[Path | None, typer.Option("-o", "--out", help="the .ybob to write it to")] = None,
+    as_json: Json = False,
+) -> None:
+    """The painting plan: bands light first, masks, what shows above the water and from how far."""
+    from yellowbob.design.files import write_design
+    from yellowbob.reports.fitout import paint_report
+    from yellowbob.study import Study
+    from yellowbob.trials.painting import proposed
+
+    study = study_of(file)
+    if propose:
+        study = Study(study.design.but(bands=proposed(study)), study)
+    report = paint_report(study)
+    if out is not None:
+        write_design(study.design, out)
+    if as_json:
+        print_json(report)
+        return
+    for one in report["bands"]:
+        masks = ", ".join(f"{m:g}" for m in one["masks_mm"]) or "none"
+        typer.echo(
+            f"{one['order']}. {one['name']}: {one['from_mm']:g} to {one['to_mm']:g} mm, masks at {masks}; "
+            f"{one['shows_mm']:.1f} mm show, told from {one['seen_m']:.0f} m"
+        )
+    for words in report["warnings"]:
+        typer.echo(f"! {words}")
+    if not report["bands"]:
+        typer.echo("no bands are put on it; --propose puts them on its tip")

@@ -9,6 +9,7 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
+from yellowbob.design.bands import Band
 from yellowbob.design.base import Model, Name, Words, replaced
 from yellowbob.design.brief import Brief, Span, Water
 from yellowbob.design.hardware import Coat, Filler, Fitting, Loop, Sort, Wire, aim
@@ -18,7 +19,7 @@ from yellowbob.design.record import STAGES, Measurement, SetAside, Stage, Weighi
 from yellowbob.design.rig import Rig
 from yellowbob.design.shape import Lofted, MeshBody, Turned
 
-__all__ = ["STAGES", "Ballast", "Bore", "Brief", "Coat", "Cut", "Design", "Drilling", "Filler", "Fitting", "Loop",
+__all__ = ["STAGES", "Ballast", "Band", "Bore", "Brief", "Coat", "Cut", "Design", "Drilling", "Filler", "Fitting", "Loop",
            "MainShape", "Material", "Measurement", "Piece", "SetAside", "Shell", "Shot", "Slug", "Sort", "Span", "Stage",
            "Water", "Weighing", "Wire", "aim", "replaced"]  # fmt: skip
 
@@ -54,6 +55,9 @@ class Design(Model):
     wires: tuple[Wire, ...] = Field(default=(), max_length=20)
     coats: tuple[Coat, ...] = Field(default=(), max_length=20)
     rig: Rig | None = Field(default=None, description="a float's line and what hangs on it")
+    bands: tuple[Band, ...] = Field(
+        default=(), max_length=30, description="painted round its front, in the order painted"
+    )
     weighings: tuple[Weighing, ...] = Field(default=(), max_length=60)
     measurements: tuple[Measurement, ...] = Field(default=(), max_length=50)
     set_aside: tuple[SetAside, ...] = Field(default=(), max_length=60)

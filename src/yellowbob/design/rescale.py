@@ -12,6 +12,7 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+from yellowbob.design.bands import LEAST_BAND_MM, Band
 from yellowbob.design.base import Model
 from yellowbob.design.cuts import Cup, Notch, Plane, Slot, Sockets
 from yellowbob.design.model import Ballast, Bore, Coat, Design, Drilling, Fitting, Piece, Shell, Wire, replaced
@@ -187,6 +188,11 @@ def _rig(rig: Rig | None, by: Scale) -> Rig | None:
     return replaced(rig, at_mm=at, tip_mm=rig.tip_mm * by[0])
 
 
+def _band(band: Band, by: Scale) -> Band:
+    start = band.from_mm * by[0]
+    return replaced(band, from_mm=start, to_mm=max(band.to_mm * by[0], start + LEAST_BAND_MM))
+
+
 def _coat(coat: Coat, by: Scale) -> Coat:
     """Films stay; the band that a coat covers moves with the body."""
     return replaced(
@@ -223,5 +229,6 @@ def rescaled(design: Design, factor: float, length_only: bool = False) -> Design
         fittings=tuple(_fitting(f, by) for f in design.fittings),
         wires=tuple(_wire(w, by) for w in design.wires),
         rig=_rig(design.rig, by),
+        bands=tuple(_band(b, by) for b in design.bands),
         weighings=(),
     )

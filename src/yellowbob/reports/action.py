@@ -8,7 +8,7 @@ from typing import Any
 from yellowbob.action.flight import Cast
 from yellowbob.action.periods import GRADE, SOURCE
 from yellowbob.action.waves import Current, Rough
-from yellowbob.reports.numbers import rounded
+from yellowbob.reports.numbers import or_none, rounded
 from yellowbob.study import Study, of
 
 
@@ -22,20 +22,16 @@ def rough_report(study: Study, rough: Rough, current: Current | None) -> dict[st
         "name": study.design.name, "wave_mm": rounded(rough.chop.height_mm), "wave_length_mm": rounded(rough.chop.length_mm),
         "wave_s": rounded(rough.chop.period_s),
         "periods_s": {
-            "heave": _or_none(own.heave_s), "pitch": _or_none(own.pitch_s), "roll": _or_none(own.roll_s),
+            "heave": or_none(own.heave_s), "pitch": or_none(own.pitch_s), "roll": or_none(own.roll_s),
         },
-        "follows": rounded(rough.follows), "needs_mm": rounded(rough.needs_mm), "shows_mm": _or_none(shows),
+        "follows": rounded(rough.follows), "needs_mm": rounded(rough.needs_mm), "shows_mm": or_none(shows),
         "in_step": rough.in_step,
         "current": None if current is None else {
             "drag_g": rounded(current.drag_g), "leans_deg": rounded(current.leans_deg),
-            "under_m_s": _or_none(current.under_m_s), "grade": "rule",
+            "under_m_s": or_none(current.under_m_s), "grade": "rule",
         },
         "grade": GRADE, "source": SOURCE,
     }  # fmt: skip
-
-
-def _or_none(value: float | None) -> float | None:
-    return None if value is None else rounded(value)
 
 
 CAST_SOURCE = "cross-flow drag, Hoerner 1965, 3-11; Munk 1924; line's pull a rule"

@@ -143,6 +143,13 @@ CONTRACTS: dict[str, Shape] = {
         "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST, "jig_g": maybe(float),
         "pull_g": float, "with_jig": maybe(REST), "pitch_deg": maybe(float), "warnings": [str],
     },
+    "paint": {
+        "name": str, "shows_mm": maybe(float), "bands": [{
+            "name": str, "colour": str, "from_mm": float, "to_mm": float, "order": int, "masks_mm": [float], "own_mm": float,
+            "shows_mm": float, "wide_mm": float, "seen_m": float,
+        }],
+        "warnings": [str], "grade": str,
+    },
     "rough": {
         "name": str, "wave_mm": float, "wave_length_mm": float, "wave_s": float,
         "periods_s": {"heave": maybe(float), "pitch": maybe(float), "roll": maybe(float)},

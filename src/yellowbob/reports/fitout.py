@@ -9,8 +9,9 @@ from yellowbob.fitout.budget import Budget
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.fitout.mix import Mix
 from yellowbob.fitout.worksheets import Sheet, Value
-from yellowbob.reports.numbers import rounded, vector
+from yellowbob.reports.numbers import or_none, rounded, vector
 from yellowbob.study import Study, of
+from yellowbob.trials.painting import out_of_turn, painting, shows_mm
 from yellowbob.weights.wires import cut_length_mm, of_wire
 
 
@@ -78,3 +79,17 @@ def mix_report(
     if pot_life_min is not None:
         report["pot_life_min"] = rounded(pot_life_min)
     return report
+
+
+def paint_report(study: Study) -> dict[str, Any]:
+    """What `yellow-bob paint --json` prints: places from the front end; `shows_mm` what stays visible above the water."""
+    return {
+        "name": study.design.name, "shows_mm": or_none(shows_mm(study)),
+        "bands": [
+            {"name": p.band.name, "colour": p.band.colour, "from_mm": rounded(p.band.from_mm), "to_mm": rounded(p.band.to_mm),
+             "order": p.order, "masks_mm": [rounded(m) for m in p.masks_mm], "own_mm": rounded(p.left_mm),
+             "shows_mm": rounded(p.shows_mm), "wide_mm": rounded(p.wide_mm), "seen_m": rounded(p.seen_m)}
+            for p in painting(study)
+        ],
+        "warnings": list(out_of_turn(study.design.bands)), "grade": "rule",
+    }  # fmt: skip

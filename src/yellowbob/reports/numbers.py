@@ -13,3 +13,8 @@ def rounded(value: float, digits: int = 9) -> float:
 def vector(values: Iterable[float], digits: int = 9) -> list[float]:
     """A list of rounded figures."""
     return [rounded(v, digits) for v in values]
+
+
+def or_none(value: float | None) -> float | None:
+    """The same of what may be missing."""
+    return None if value is None else rounded(value)

@@ -66,12 +66,23 @@ class Page:
 
     def loop(self, points: Array, shift: tuple[float, float]) -> None:
         """A closed outline (k, 2), shifted."""
+        self._path(points, shift, stroke=1, fill=0)
+
+    def _path(self, points: Array, shift: tuple[float, float], stroke: int, fill: int) -> None:
         path = self.canvas.beginPath()
         path.moveTo((points[0, 0] + shift[0]) * mm, (points[0, 1] + shift[1]) * mm)
         for x, y in points[1:]:
             path.lineTo((x + shift[0]) * mm, (y + shift[1]) * mm)
         path.close()
-        self.canvas.drawPath(path, stroke=1, fill=0)
+        self.canvas.drawPath(path, stroke=stroke, fill=fill)
+
+    def filled(self, points: Array, shift: tuple[float, float]) -> None:
+        """The same, filled without a line."""
+        self._path(points, shift, stroke=0, fill=1)
+
+    def box(self, x: float, y: float, wide: float, high: float, fill: bool = False) -> None:
+        """A rectangle."""
+        self.canvas.rect(x * mm, y * mm, wide * mm, high * mm, stroke=0 if fill else 1, fill=1 if fill else 0)
 
     def fitting(self, words: str, room_mm: float, size: float, font: str = FONT) -> str:
         """The words, shortened until they fit a width."""

@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
@@ -17,6 +18,7 @@ from yellowbob.design.model import Fitting, aim
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.shop.marks import Mark, gone_by_cuts, marks_of
+from yellowbob.shop.paint_page import write_plan
 from yellowbob.shop.paper import BOLD, INK, MARGIN_MM, PALE, SLIP_WIDTH_MM, WATER, Page, check_rule, fonts, page_size_mm
 from yellowbob.shop.slip_page import slip_rows, write_rows
 from yellowbob.study import Study, of
@@ -185,6 +187,11 @@ def write_sheet(study: Study, path: Path | str) -> None:
             left = write_rows(page, left, x, height - 16, 12.0, f"{study.design.name}: weigh slip, g, further")
             x += SLIP_WIDTH_MM + MARGIN_MM
         _foot(page, width)
+        canvas.showPage()
+    if study.design.bands:
+        wide, high = landscape(A4)
+        canvas.setPageSize((wide, high))
+        write_plan(page, study, high / mm)
         canvas.showPage()
     canvas.save()
     try:

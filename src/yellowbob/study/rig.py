@@ -4,9 +4,17 @@ from __future__ import annotations
 
 from yellowbob.afloat.line import Capacity, Cocking, capacity, cocking, tip_mm
 from yellowbob.afloat.rest import Rest
+from yellowbob.design.bands import Band
+from yellowbob.design.model import Design
 from yellowbob.design.rig import Rig
 from yellowbob.study.afloat import line_at, rig, unloaded
-from yellowbob.study.engine import Study, slow
+from yellowbob.study.engine import Study, drawn, slow
+
+
+@drawn
+def bands(design: Design) -> tuple[Band, ...]:
+    """Painted bands, as listed."""
+    return design.bands
 
 
 @slow("cocking it load by load")

@@ -13,6 +13,7 @@ from yellowbob.action.flight import Cast
 from yellowbob.action.waves import Rough, bob
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import level_axes
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
@@ -131,6 +132,7 @@ class ActionView(QWidget):
         level = self._surface(area, surface, scale, centre)
         self._fill(painter, area, level, 255, 255)
         paint.paint_solid(painter, mesh, view)
+        paint_bands(painter, view, study.design, mesh)
         paint.paint_wires(painter, view, study.design)
         self._fill(painter, area, level, 105, 140)
         painter.setPen(QPen(colour(Look.now.water_ink), 2))

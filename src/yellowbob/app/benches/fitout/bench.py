@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.fitout.budget_page import BudgetPage
     from yellowbob.app.benches.fitout.finish_page import FinishPage
     from yellowbob.app.benches.fitout.measure_page import MeasurePage, ResinPage
+    from yellowbob.app.benches.fitout.paint_page import PaintPage
     from yellowbob.app.benches.fitout.shelf_page import ShelfPage
     from yellowbob.app.benches.fitout.wire_page import WirePage
 
@@ -38,6 +39,7 @@ class FitoutBench(QWidget):
             line.addWidget(card, share)
         self.paged = Paged({
             "Pieces": lambda: self.pieces, "Wire": self._make_wire, "Finish": self._make_finish,
+            "Paint": self._make_paint,
             "Budget": self._make_budget, "Measure": self._make_measure, "Resin": self._make_resin,
             "Shelf": self._make_shelf,
         }, tall=("Shelf",))  # fmt: skip
@@ -62,6 +64,11 @@ class FitoutBench(QWidget):
 
         return FinishPage(self.session)
 
+    def _make_paint(self) -> QWidget:
+        from yellowbob.app.benches.fitout.paint_page import PaintPage
+
+        return PaintPage(self.session)
+
     def _make_budget(self) -> QWidget:
         from yellowbob.app.benches.fitout.budget_page import BudgetPage
 
@@ -83,6 +90,10 @@ class FitoutBench(QWidget):
         return ShelfPage(self.session)
 
     # ---- pages by name, for whoever drives the bench
+
+    @property
+    def paint(self) -> PaintPage:
+        return cast("PaintPage", self.paged.page("Paint"))
 
     @property
     def wire(self) -> WirePage:

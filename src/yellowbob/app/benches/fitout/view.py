@@ -11,6 +11,7 @@ from yellowbob.app.benches.tank.view import TankView
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import side_camera, small_view
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
@@ -85,6 +86,7 @@ class FitoutView(TankView):
         session = self.session
         study, picked = session.study, session.piece
         paint.paint_solid(painter, of.whole(study), view)
+        paint_bands(painter, view, study.design, of.whole(study))
         paint.paint_wires(painter, view, study.design)
         paint.paint_holes(painter, view, of.holes(study), picked.index if picked and picked.kind == "ballast" else None)
         self._paint_swings(painter, view)

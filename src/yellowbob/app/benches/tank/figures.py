@@ -15,6 +15,7 @@ from yellowbob.afloat.immersion import capillary
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import level_axes, small_view
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
@@ -91,7 +92,9 @@ class TankFigures(QWidget):
         painter.setClipRect(box)
         painter.setPen(QPen(colour(Look.now.line), 1))
         painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
-        paint.paint_solid(painter, of.whole(study), View(across, up, scale, place, middle), small=True)
+        inset = View(across, up, scale, place, middle)
+        paint.paint_solid(painter, of.whole(study), inset, small=True)
+        paint_bands(painter, inset, study.design, of.whole(study))
         painter.setPen(QPen(colour(Look.now.water_ink), 2))
         painter.drawLine(QPointF(box.left() + 3, middle[1]), QPointF(box.right() - 3, middle[1]))
         tip = middle[1] - scale * of.tip_of_rest(study, rest)

@@ -15,6 +15,7 @@ from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import level_axes, side_camera
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.design.edits import Grip, grips, moved
@@ -120,6 +121,7 @@ class TankView(TankFigures):
         fitting = picked.index if picked and picked.kind == "fitting" else None
         paint.paint_water(painter, area, surface)
         paint.paint_solid(painter, of.whole(study), view)
+        paint_bands(painter, view, study.design, of.whole(study))
         paint.paint_wires(painter, view, study.design)
         paint.paint_wet(painter, area, surface)
         aft, _ = level_axes(up)
