@@ -112,6 +112,8 @@ def spigot(study: Study) -> Finding | None:
     pieces = study.build.pieces
     for number, piece in enumerate(pieces):
         for other in pieces[:number]:
+            if piece.sleeve or other.sleeve:
+                continue
             joint = _joint(other.shape, other.at_mm[0], piece.shape, piece.at_mm[0])
             if joint is None:
                 continue

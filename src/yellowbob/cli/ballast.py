@@ -186,7 +186,7 @@ def _other(design: Design) -> Change:
 @command(CONTRACTS["variants"])
 def variants(
     file: DesignFile,
-    by: Annotated[str, typer.Option(help="place, hooks or wood")] = "place",
+    by: Annotated[str, typer.Option(help="place, hooks, wood or shape")] = "place",
     other: Annotated[list[Path] | None, typer.Option("--with", help="another design to set beside it")] = None,
     as_json: Json = False,
 ) -> None:
@@ -194,15 +194,16 @@ def variants(
     from yellowbob.reports.tank import settled_report
     from yellowbob.shelf.filling import opened
     from yellowbob.trials import variants as make
+    from yellowbob.trials.shapes import by_shape
 
-    ways = {"place": make.by_place, "hooks": make.by_hooks, "wood": make.by_wood}
+    ways = {"place": make.by_place, "hooks": make.by_hooks, "wood": make.by_wood, "shape": by_shape}
     study = study_of(file)
     if other:
         changes = [make.as_drawn(study.design.name), *(_other(opened(path)) for path in other)]
     elif by in ways:
         changes = ways[by](study.build)
     else:
-        raise BadInput(f"--by '{by}': say place, hooks or wood")
+        raise BadInput(f"--by '{by}': say place, hooks, wood or shape")
     with patience("settling variants") as told:
         found = make.compared(study, changes, told=told)
     if as_json:

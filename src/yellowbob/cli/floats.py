@@ -26,6 +26,7 @@ def cock(
     from yellowbob.afloat.line import cocking
     from yellowbob.reports.floats import cock_report
     from yellowbob.study import of
+    from yellowbob.trials.crooked import crooked
     from yellowbob.trials.sensitivity import sensitivity
 
     study = study_of(file)
@@ -35,7 +36,7 @@ def cock(
         carried = of.carried(study)
     except BadInput as error:
         why = str(error)
-    report = cock_report(study, found, carried, sensitivity(study), why)
+    report = cock_report(study, found, carried, sensitivity(study), why, crooked(study))
     if as_json:
         print_json(report)
         return
@@ -54,6 +55,9 @@ def cock(
         typer.echo(f"  with {one['name']}: {one['load_g']:.3f} g, {one['state']}, tip {one['tip_mm']:.1f} mm")
     if report["lift_mm"] is not None:
         typer.echo(f"a fish that lifts {report['lift_of']} lets the tip rise {report['lift_mm']:.1f} mm")
+    for one in report["crooked"]:
+        flies = "flies as before" if one["as_before"] else f"then {one['flies']}"
+        typer.echo(f"{one['piece']} {one['off_mm']:g} mm off the axis leans it {one['leans_deg']:.2f}°; it {flies}")
     for one in report["changes"][1:]:
         typer.echo(f"{one['words']}: {one['mm_per_cg']:.2f} mm for 0.01 g, carries {one['capacity_g']:.2f} g")
 
@@ -169,7 +173,10 @@ def dropper(
         return
     heaviest = ", ".join(f"{mass:.2f} g of {name}" for name, mass in report["heaviest_g"].items())
     typer.echo(f"holds {report['holds_g']:.2f} g under water: {heaviest}")
-    typer.echo(f"by itself it sits {report['bare']['pitch_deg']:.1f}°, draft {report['bare']['draft_mm']:.1f} mm")
+    typer.echo(
+        f"by itself it sits {report['bare']['pitch_deg']:.1f}°, draft {report['bare']['draft_mm']:.1f} mm; "
+        f"without hooks {report['no_hooks']['pitch_deg']:.1f}°"
+    )
     if report["with_jig"] is not None and report["jig_g"] is not None:
         typer.echo(f"with the jig {report['pitch_deg']:.1f}°, draft {report['with_jig']['draft_mm']:.1f} mm, "
                    f"{report['spare_g']:.2f} g to spare")  # fmt: skip
@@ -209,3 +216,46 @@ def paint(
         typer.echo(f"! {words}")
     if not report["bands"]:
         typer.echo("no bands are put on it; --propose puts them on its tip")
+
+
+@command(CONTRACTS["shapes"])
+def shapes(
+    file: DesignFile,
+    capacity: Annotated[
+        str | None, typer.Option(help="wanted load under water; what it carries now when left out")
+    ] = None,
+    tip: Annotated[str | None, typer.Option(help="how much of the tip is to show; the design's when left out")] = None,
+    folder: Annotated[Path | None, typer.Option("-o", "--out", help="a folder to write each into")] = None,
+    as_json: Json = False,
+) -> None:
+    """The body in several shapes, each sized to carry the same, side by side."""
+    from yellowbob.design.files import write_design
+    from yellowbob.reports.floats import shapes_report
+    from yellowbob.study import of
+    from yellowbob.trials.shapes import shapes as worked
+
+    study = study_of(file)
+    showing = of.tip_wanted_mm(study) if tip is None else read_quantity(tip, "length")
+    wanted = of.carried(study).load_g if capacity is None else read_quantity(capacity, "mass")
+    with patience("sizing every shape") as told:
+        found = worked(study.design, wanted, showing, told)
+    wrote: dict[str, str] = {}
+    if folder is not None:
+        folder.mkdir(parents=True, exist_ok=True)
+        for one in found:
+            if one.design is not None:
+                wrote[one.name] = str(folder / f"{one.name}.ybob")
+                write_design(one.design.but(name=f"{study.design.name}, {one.name}"[:80]), folder / f"{one.name}.ybob")
+    report = shapes_report(study.design.name, wanted, showing, found, wrote)
+    if as_json:
+        print_json(report)
+        return
+    for row in report["shapes"]:
+        if row["fault"]:
+            typer.echo(f"{row['name']}: {row['fault']}")
+            continue
+        stands = "never stands" if row["cocks_at_g"] is None else f"stands from {row['cocks_at_g']:.2f} g on"
+        typer.echo(
+            f"{row['name']}: {row['wide_mm']:.2f} mm, {row['mass_g']:.2f} g, carries {row['capacity_g']:.3f} g, "
+            f"{stands}, {row['mm_per_cg']:.2f} mm for 0.01 g"
+        )

@@ -121,6 +121,7 @@ FOAM = Material(name="foam, EVA", group="foam", density_g_ml=0.12)
 
 
 CANE = Material(name="bamboo cane", group="wood", density_g_ml=0.7)
+RUBBER = Material(name="silicone rubber", group="plastic", density_g_ml=1.15)
 BRASS = Material(name="brass rod", group="metal", density_g_ml=8.5)
 
 
@@ -161,6 +162,8 @@ def first_piece(kind: str, design: Design, depth_mm: float, beam_mm: float) -> P
                               at_mm=(0.75 * long, 0.0, 0.0)),
         "base": lambda: Piece(name="Base", material=BRASS, shape=_rod(8.0, 0.4 * min(depth_mm, beam_mm)),
                               at_mm=(_lowest(design) - 2.0, 0.0, 0.0)),
+        "sleeve": lambda: Piece(name="Sleeve", material=RUBBER, shape=_rod(8.0, 0.3 * min(depth_mm, beam_mm) + 2.0),
+                                at_mm=(long + 1.0, 0.0, 0.0), sleeve=True),
         "lump": lambda: Piece(name="stalk eyes", material=FOAM, mirrored=True, shape=Ellipsoid(
             long_mm=0.22 * depth_mm, wide_mm=0.22 * depth_mm, high_mm=0.22 * depth_mm,
         ), at_mm=(0.12 * long, 0.35 * beam_mm, 0.4 * depth_mm)),
@@ -174,7 +177,8 @@ def first_piece(kind: str, design: Design, depth_mm: float, beam_mm: float) -> P
 KINDS: tuple[tuple[str, str], ...] = (
     ("cup", "cut"), ("face", "cut"), ("head flat", "cut"), ("tail cut", "cut"), ("notch", "cut"), ("slot", "cut"),
     ("eye sockets", "cut"), ("lip", "part"), ("wings", "part"), ("fin", "part"), ("turning tail", "part"),
-    ("lump", "part"), ("cut-out", "part"), ("tip", "part"), ("stem", "part"), ("base", "part"), ("print shell", "shell"),
+    ("lump", "part"), ("cut-out", "part"), ("tip", "part"), ("stem", "part"), ("base", "part"), ("sleeve", "part"),
+    ("print shell", "shell"),
 )  # fmt: skip
 
 
@@ -184,4 +188,7 @@ def added(design: Design, kind: str, depth_mm: float, beam_mm: float) -> tuple[D
     new = (first_piece if group == "part" else first_cut)(kind, design, depth_mm, beam_mm)
     items = () if group == "shell" else _items(design, group)
     taken = {p.name for p in design.pieces} if group == "part" else {one.name for one in items}
-    return _put(design, group, (*items, replaced(new, name=unlike(new.name, taken)))), (group, len(items))
+    new = replaced(new, name=unlike(new.name, taken))
+    # what comes later has the room: a sleeve comes before what it is pushed over
+    at = 0 if kind == "sleeve" else len(items)
+    return _put(design, group, (*items[:at], new, *items[at:])), (group, at)

@@ -73,6 +73,8 @@ def figures_of(one: Any) -> list[Figure]:
     for k, (axis, way) in enumerate(_AXES):
         found.append(Figure(f"at_mm.{k}", f"shift {way}", "length", one.at_mm[k]))
         found.append(Figure(f"turned_deg.{k}", f"turn, {axis}", "angle", one.turned_deg[k]))
+    if isinstance(one.shape, Turned):
+        found.append(Figure("glue_mm", "glue film", "length", one.glue_mm))
     return found + _own(one.material, "material.")
 
 

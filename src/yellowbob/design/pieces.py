@@ -73,6 +73,12 @@ class Piece(Model):
     cuts: tuple[Cut, ...] = Field(default=(), max_length=50)
     shell: Shell | None = None
     bores: tuple[Bore, ...] = Field(default=(), max_length=50)
+    glue_mm: float = Field(
+        default=0.0, ge=0.0, le=1.0, description="film of glue where it sits in earlier turned pieces"
+    )
+    sleeve: bool = Field(
+        default=False, description="rubber or heat-shrink pushed over a joint: no spigot, no wall to keep"
+    )
 
     @model_validator(mode="after")
     def _sound(self) -> Piece:

@@ -130,6 +130,9 @@ CONTRACTS: dict[str, Shape] = {
             "name": str, "load_g": float, "pitch_deg": float, "tip_mm": float, "state": str,
         }],
         "lift_of": str, "lift_mm": maybe(float), "changes": [{"words": str, "mm_per_cg": float, "capacity_g": float}],
+        "crooked": [{
+            "piece": str, "off_mm": float, "leans_deg": float, "range_share": float, "flies": str, "as_before": bool,
+        }],
         "why_none": str, "grade": str,
     },
     "shot": {
@@ -140,8 +143,15 @@ CONTRACTS: dict[str, Shape] = {
     },
     "size": {"wrote": str, "name": str, "vary": str, "value": float, "measure_mm": float, "capacity_g": float},
     "dropper": {
-        "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST, "jig_g": maybe(float),
+        "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST,
+        "no_hooks": REST, "with_bait": maybe(REST), "jig_g": maybe(float),
         "pull_g": float, "with_jig": maybe(REST), "pitch_deg": maybe(float), "warnings": [str],
+    },
+    "shapes": {
+        "name": str, "wanted_g": float, "tip_mm": float, "shapes": [{
+            "name": str, "wide_mm": float, "mass_g": float, "capacity_g": float, "cocks_at_g": maybe(float),
+            "mm_per_cg": float, "fault": str, "wrote": maybe(str),
+        }],
     },
     "paint": {
         "name": str, "shows_mm": maybe(float), "bands": [{

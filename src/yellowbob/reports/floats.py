@@ -7,16 +7,23 @@ from typing import Any
 
 from yellowbob.afloat.line import Capacity, Cocking
 from yellowbob.reports.floating import rest_report
-from yellowbob.reports.numbers import rounded, vector
+from yellowbob.reports.numbers import or_none, rounded, vector
 from yellowbob.study import Study, of
+from yellowbob.trials.crooked import Crooked
 from yellowbob.trials.dropper import Dropper
 from yellowbob.trials.sensitivity import Sensitivity
+from yellowbob.trials.shapes import Shaped
 from yellowbob.trials.shotting import Shotted
 from yellowbob.trials.sizing import Sized
 
 
 def cock_report(
-    study: Study, found: Cocking, carried: Capacity | None, shown: Sensitivity, why: str = ""
+    study: Study,
+    found: Cocking,
+    carried: Capacity | None,
+    shown: Sensitivity,
+    why: str = "",
+    off_axis: tuple[Crooked, ...] = (),
 ) -> dict[str, Any]:
     """What `yellow-bob cock --json` prints. Loads are pulls under water, g; `tip_mm` is the height of the tip's end above
     the water; `capacity_g` the load that leaves the rig's tip, null with the reason where none does."""
@@ -43,6 +50,10 @@ def cock_report(
         "lift_of": shown.lift_name, "lift_mm": None if shown.lift_mm is None else rounded(shown.lift_mm),
         "changes": [
             {"words": c.words, "mm_per_cg": rounded(c.mm_per_cg), "capacity_g": rounded(c.capacity_g)} for c in shown.changes
+        ],
+        "crooked": [
+            {"piece": c.piece, "off_mm": rounded(c.off_mm), "leans_deg": rounded(c.leans_deg),
+             "range_share": rounded(c.range_share), "flies": c.flies, "as_before": c.as_before} for c in off_axis
         ],
         "why_none": why, "grade": "exact",
     }  # fmt: skip
@@ -77,12 +88,28 @@ def size_report(found: Sized, vary: str, wrote: str) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def shapes_report(
+    name: str, capacity_g: float, tip_mm: float, found: tuple[Shaped, ...], wrote: dict[str, str]
+) -> dict[str, Any]:
+    """What `yellow-bob shapes --json` prints: `capacity_g` is what each carries by the full solve."""
+    return {
+        "name": name, "wanted_g": rounded(capacity_g), "tip_mm": rounded(tip_mm),
+        "shapes": [
+            {"name": s.name, "wide_mm": rounded(s.wide_mm), "mass_g": rounded(s.mass_g), "capacity_g": rounded(s.carries_g),
+             "cocks_at_g": or_none(s.cocks_at_g), "mm_per_cg": rounded(s.mm_per_cg), "fault": s.fault,
+             "wrote": wrote.get(s.name)} for s in found
+        ],
+    }  # fmt: skip
+
+
 def dropper_report(study: Study, found: Dropper) -> dict[str, Any]:
     """What `yellow-bob dropper --json` prints: `spare_g` and `holds_g` are pulls under water, `heaviest_g` masses in air."""
     return {
         "name": study.design.name, "spare_g": rounded(found.spare_g), "holds_g": rounded(found.holds_g),
         "heaviest_g": {name: rounded(v) for name, v in found.heaviest_g.items()},
-        "bare": rest_report(found.bare), "jig_g": found.jig_g, "pull_g": rounded(found.pull_g),
+        "bare": rest_report(found.bare), "no_hooks": rest_report(found.no_hooks),
+        "with_bait": None if found.with_bait is None else rest_report(found.with_bait),
+        "jig_g": found.jig_g, "pull_g": rounded(found.pull_g),
         "with_jig": None if found.with_jig is None else rest_report(found.with_jig),
         "pitch_deg": None if found.with_jig is None else rounded(math.degrees(found.with_jig.pitch_rad)),
         "warnings": list(found.warnings),

@@ -7,6 +7,7 @@ from yellowbob.design.model import Ballast, Bore, Coat, Design, Fitting, Piece, 
 from yellowbob.study.engine import Study, drawn, result
 from yellowbob.study.lines import hollows, outer, outers, pieces, whole
 from yellowbob.weights import carving, seats
+from yellowbob.weights.glue import glue_of
 from yellowbob.weights.holes import Holes, drill_all
 from yellowbob.weights.mass import MassProperties
 from yellowbob.weights.slip import (
@@ -139,5 +140,8 @@ def slip(study: Study) -> Slip:
             piece, outers(study)[number], hollows(study)[number], sat, wire, sockets, holes_of(study)[number]
         )
         lines += piece_lines(number, parts)
+        film = glue_of(listed, number)
+        if film is not None:
+            lines.append(SlipLine(f"glue:{piece.name}", f"glue, {piece.name}", film))
     lines += hardware_lines(fittings(study), wires(study)) + ballast_lines(holes(study).ballast)
     return Slip(in_order(lines + coat_lines(outer(study), body_cuts(study), coats(study))))

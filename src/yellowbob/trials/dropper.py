@@ -25,6 +25,10 @@ class Dropper:
     holds_g: float
     heaviest_g: dict[str, float]
     bare: Rest
+    no_hooks: Rest
+    """without its own hooks and what dresses them"""
+    with_bait: Rest | None
+    """with what hangs on the line, no jig; None where that draws it under"""
     jig_g: float | None
     pull_g: float
     with_jig: Rest | None
@@ -40,14 +44,20 @@ def dropper(study: Study, jig_g: float | None = None, material: str = "lead") ->
         raise BadInput(f"a jig of {jig_g:g} g: want more than nothing")
     build, water = of.unloaded(study), 1000.0 * of.water_density(study)
     hung = of.line_load_g(study)
-    holds = sinking_load_g(build) - hung
-    bare = of.upright_rest(study)
-    if bare is None:
-        raise BadInput(f"it sinks by itself, {-sinking_load_g(build):.2f} g too heavy: it holds no jig")
+    bears = sinking_load_g(build)
+    holds = bears - hung
+    if bears <= 0.0:
+        raise BadInput(f"it sinks by itself, {-bears:.2f} g too heavy: it holds no jig")
+    bare = rest_near(build, of.wanted_up(study))
+    with_bait = rest_near(under_load(build, hung, of.line_at(study)), bare.up) if 0.0 < hung < bears else None
+    plain = study.build.but(fittings=tuple(f for f in study.build.fittings if f.sort != "hook"))
+    no_hooks = rest_near(of.unloaded(Study(plain, study)), bare.up)
     pull = submerged_g(jig_g, JIG_METALS[material], water) if jig_g is not None else 0.0
     heaviest = {name: in_air_g(max(holds, 0.0), density, water) for name, density in JIG_METALS.items()}
     with_jig = rest_near(under_load(build, hung + pull, of.line_at(study)), bare.up) if pull < holds else None
-    return Dropper(holds - pull, holds, heaviest, bare, jig_g, pull, with_jig, _warnings(study, holds - pull))
+    return Dropper(
+        holds - pull, holds, heaviest, bare, no_hooks, with_bait, jig_g, pull, with_jig, _warnings(study, holds - pull)
+    )
 
 
 def _warnings(study: Study, spare: float) -> tuple[str, ...]:

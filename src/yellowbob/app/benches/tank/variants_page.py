@@ -15,6 +15,7 @@ from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
+from yellowbob.trials.shapes import by_shape
 from yellowbob.trials.variants import (
     Quantity,
     SweepPoint,
@@ -27,7 +28,7 @@ from yellowbob.trials.variants import (
     sweep,
 )
 
-WAYS = {"ballast slid along": by_place, "hook sizes": by_hooks, "woods": by_wood}
+WAYS = {"ballast slid along": by_place, "hook sizes": by_hooks, "woods": by_wood, "body shapes": by_shape}
 SLIDER = 200
 STEPS = 21
 SLIDE_MS = 40
