@@ -81,7 +81,9 @@ def capillary(afloat: Afloat, up: tuple[float, float, float], height_mm: float) 
     mesh = afloat.hull
     high = mesh.vertices @ u - height_mm
     high = np.where(high == 0.0, 1e-12, high)
-    corners, level = mesh.corners, high[mesh.faces]
+    level = high[mesh.faces]
+    crossing = (level.min(axis=1) < 0.0) & (level.max(axis=1) > 0.0)
+    corners, level = mesh.vertices[mesh.faces[crossing]], level[crossing]
     ends = []
     for k in range(3):
         a, b = level[:, k], level[:, (k + 1) % 3]
