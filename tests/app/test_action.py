@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
+from yellowbob.action.running import line_of, run
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.fields import NumberField
 from yellowbob.design.rig import Rig
@@ -29,6 +30,7 @@ def test_key_4_shows_how_a_float_rides_waves_and_the_figures_are_the_core_s(
     window = open_window("reed-waggler-217")
     QTest.keyClick(window, "4")
     assert window.action.isVisible()
+    window.action.paged.turn_to("Waves")
     page = window.action.waves
     type_into(qtbot, page.high, "60 mm")
     assert page.long.value == pytest.approx(720.0)
@@ -42,6 +44,7 @@ def test_key_4_shows_how_a_float_rides_waves_and_the_figures_are_the_core_s(
 
 def test_waves_run_and_stand_and_the_drawing_moves(qtbot: QtBot, window: Window) -> None:
     window.show_bench("Action")
+    window.action.paged.turn_to("Waves")
     page, view = window.action.waves, window.action.view
     before = pixels(window)
     page.turn_playing()
@@ -54,6 +57,7 @@ def test_waves_run_and_stand_and_the_drawing_moves(qtbot: QtBot, window: Window)
 
 def test_waves_that_cannot_be_are_refused_in_place(qtbot: QtBot, window: Window) -> None:
     window.show_bench("Action")
+    window.action.paged.turn_to("Waves")
     page = window.action.waves
     type_into(qtbot, page.long, "50 mm")
     assert page.says.text().startswith("!") and "break" in page.says.text()
@@ -84,6 +88,8 @@ def test_a_sinker_says_so_on_both_pages(qtbot: QtBot, window: Window) -> None:
         session.design.but(rig=Rig.model_validate({"hung": [{"name": "lead", "mass_g": 200.0}]})), "far too much"
     )
     window.show_bench("Action")
+    assert "sinks" in window.action.run.says.text()
+    window.action.paged.turn_to("Waves")
     assert "sinks" in window.action.waves.says.text()
     assert of.upright_rest(session.study) is None
     window.action.paged.turn_to("Throw")
@@ -106,3 +112,30 @@ def test_a_number_out_of_its_span_stays_and_is_marked(qtbot: QtBot) -> None:
         assert not text or text in field.text()
     type_into(qtbot, field, "12,5 m/s")
     assert heard == [12.5] and field.property("wrong") == "false" and field.text() == "12.5 m/s"
+
+
+def test_it_runs_at_the_speed_of_the_slider_with_the_figures_of_the_core(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("print-wake-92")
+    window.show_bench("Action")
+    page = window.action.run
+    qtbot.waitUntil(lambda: page.found is not None, timeout=30_000)
+    study = window.session.study
+    rest = of.upright_rest(study)
+    assert rest is not None
+    wanted = run(of.pulled(study), rest, (0.5,), line_of(None, 1.0, 15.0)).trims[0]
+    page.slider.setValue(10)
+    trim = page.trim()
+    assert trim is not None and trim.speed_m_s == pytest.approx(0.5)
+    assert trim.pitch_rad == pytest.approx(wanted.pitch_rad, abs=1e-5)
+    assert f"{trim.draft_mm:.1f} mm" in page.now.text() and window.action.view.trim is trim
+    assert "goes under" in page.says.text()
+    page.slider.setValue(page.slider.maximum())
+    assert "the fastest it balances at" in page.now.text()
+    first = page.found
+    type_into(qtbot, page.rod, "5")
+    qtbot.waitUntil(lambda: page.found is not first, timeout=30_000)
+    assert page.found is not None and first is not None
+    assert page.found.trims[10].pitch_rad > first.trims[10].pitch_rad
+    before = pixels(window)
+    page.slider.setValue(2)
+    assert np.abs(pixels(window) - before).max() > 40

@@ -129,7 +129,7 @@ def test_ballast_that_cannot_be_says_what_would_help(capsys: pytest.CaptureFixtu
         (["drop", SALLOW, "--height", "-3 mm"], "between 0 and"),
         (["drop", SALLOW, "--times", "0"], "--times"),
         (["sweep", SALLOW, "--vary", "mood"], "salinity"),
-        (["variants", SALLOW, "--by", "mood"], "place, hooks or wood"),
+        (["variants", SALLOW, "--by", "mood"], "place, hooks, wood or shape"),
         (["righting", SALLOW, "--rest", "9"], "counted from 0"),
         (["check", SALLOW, "--set-aside", "mood=no"], "no check is called"),
         (["rests", "missing.ybob"], "missing.ybob"),

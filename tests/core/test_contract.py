@@ -32,7 +32,7 @@ CASES: list[list[str]] = [
     ["shapes", STICK, "--capacity", "3 g"], ["paint", STICK, "--propose"],
     ["rough", STICK, "--chop", "30 mm", "--current", "0.2"],
     ["rough", SALLOW, "--chop", "2 in"],
-    ["cast", SALLOW],
+    ["cast", SALLOW], ["action", SALLOW, "--speed", "0.5", "--rod-height", "1"],
     ["start-float", "waggler", "--capacity", "5 g", "-o", "OUT6.ybob"],
     ["size", STICK, "--capacity", "4 g", "--vary", "body.diameter", "-o", "OUT5.ybob"],
     ["redraw", SALLOW, "-o", "OUT3.ybob"],

@@ -151,7 +151,7 @@ def test_every_kind_can_be_added_placed_figured_and_scaled() -> None:
     kinds = {k for shape in SHAPES for k in get_args(shape.model_fields["kind"].annotation)}
     kinds |= {k for cut in CUTS for k in get_args(cut.model_fields["kind"].annotation)}
     named = {"lump": "ellipsoid", "cut-out": "cutout", "print shell": "shell"}
-    stacked = dict.fromkeys(("tip", "stem", "base"), "turned")
+    stacked = dict.fromkeys(("tip", "stem", "base", "sleeve"), "turned")
     assert {{**named, **stacked}.get(k, k) for k, _ in KINDS} == kinds - {"lofted", "mesh"} | {"shell"}
     for kind, _ in KINDS:
         more, which = added(design, kind, 20.0, 20.0)

@@ -83,3 +83,36 @@ def cast(
     if report["too_heavy"]:
         typer.echo(f"! its {report['mass_g']:.1f} g are more than the {most:g} g that the rod throws")
     typer.echo("(an estimate, for comparing)")
+
+
+@command(CONTRACTS["action"])
+def action(
+    file: DesignFile,
+    speed: Annotated[list[float] | None, typer.Option(help="m/s, given several times; 0 to 2 when left out")] = None,
+    line_angle: Annotated[float | None, typer.Option(help="of the line over the level, degrees")] = None,
+    rod_height: Annotated[float | None, typer.Option(help="of the rod's tip over the water, m")] = None,
+    line_out: Annotated[float, typer.Option(help="line paid out, m")] = 15.0,
+    as_json: Json = False,
+) -> None:
+    """How it runs: attitude, draft and pull at each speed, and where it goes under or leaves the water. An estimate."""
+    from yellowbob.action.running import line_of, run
+    from yellowbob.reports.action import action_report
+    from yellowbob.study import of
+
+    study = study_of(file)
+    line = line_of(line_angle, rod_height, line_out)
+    rest = of.upright_rest(study)
+    if rest is None:
+        much = -of.buoyancy(study).reserve_g
+        raise BadInput(f"it sinks, {much:.2f} g too heavy: what runs without floating is not worked out")
+    found = run(of.pulled(study), rest, sorted(speed) if speed else [0.1 * k for k in range(21)], line)
+    report = action_report(study, found)
+    if as_json:
+        print_json(report)
+        return
+    for one in report["trim"]:
+        typer.echo(f"{one['speed_m_s']:.2f} m/s  pitch {one['pitch_deg']:6.1f}°  draft {one['draft_mm']:5.1f} mm  "
+                   f"pull {one['pull_g']:6.1f} g")  # fmt: skip
+    if report["ends"]:
+        typer.echo(f"at {report['ends_at_m_s']:.2f} m/s it {report['ends']}")
+    typer.echo("(an estimate, for comparing; not yet set by tests on the water)")

@@ -7,6 +7,7 @@ from typing import Any
 
 from yellowbob.action.flight import Cast
 from yellowbob.action.periods import GRADE, SOURCE
+from yellowbob.action.running import Run
 from yellowbob.action.waves import Current, Rough
 from yellowbob.reports.numbers import or_none, rounded
 from yellowbob.study import Study, of
@@ -51,4 +52,29 @@ def cast_report(study: Study, found: Cast, mass_limit_g: float | None) -> dict[s
         },
         "tackle_max_g": mass_limit_g, "too_heavy": mass_limit_g is not None and mass > mass_limit_g,
         "grade": "rule", "source": CAST_SOURCE,
+    }  # fmt: skip
+
+
+RUN_SOURCE = "Newton's sine-squared law, Rayleigh 1876 for plates, Blasius 1908; waves left out"
+
+
+def action_report(study: Study, found: Run) -> dict[str, Any]:
+    """What `yellow-bob action --json` prints; `left_over`: shares of weight (forward, up), of weight x length (pitch)."""
+    own = of.own_periods(study)
+    return {
+        "name": study.design.name,
+        "periods_s": {
+            "heave": or_none(own.heave_s) if own else None, "pitch": or_none(own.pitch_s) if own else None,
+            "roll": or_none(own.roll_s) if own else None, "grade": GRADE, "source": SOURCE,
+        },
+        "trim": [
+            {"speed_m_s": rounded(t.speed_m_s), "pitch_deg": rounded(math.degrees(t.pitch_rad)),
+             "draft_mm": rounded(t.draft_mm), "pull_g": rounded(t.pull_g),
+             "line_deg": rounded(math.degrees(t.line_rad)),
+             "wet_share": rounded(t.wet_share),
+             "left_over": [rounded(v) for v in t.left_over]}
+            for t in found.trims
+        ],
+        "ends": found.ends, "ends_at_m_s": or_none(found.ends_at_m_s), "grade": "rule", "source": RUN_SOURCE,
+        "calibrated": False,
     }  # fmt: skip

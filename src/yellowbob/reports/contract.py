@@ -167,6 +167,16 @@ CONTRACTS: dict[str, Shape] = {
         "current": maybe({"drag_g": float, "leans_deg": float, "under_m_s": maybe(float), "grade": str}),
         "grade": str, "source": str,
     },
+    "action": {
+        "name": str, "periods_s": {
+            "heave": maybe(float), "pitch": maybe(float), "roll": maybe(float), "grade": str, "source": str,
+        },
+        "trim": [{
+            "speed_m_s": float, "pitch_deg": float, "draft_mm": float, "pull_g": float, "line_deg": float,
+            "wet_share": float, "left_over": [float],
+        }],
+        "ends": str, "ends_at_m_s": maybe(float), "grade": str, "source": str, "calibrated": bool,
+    },
     "cast": {
         "name": str, "mass_g": float, "range_m": float, "dart_m": float, "share": float, "seconds": float, "turns": float,
         "index": float, "leads": float, "flies": str, "landing": {"pitch_deg": float, "speed_m_s": float},

@@ -8,9 +8,14 @@ import numpy as np
 
 from yellowbob.action.flight import Thrown
 from yellowbob.action.periods import Body, Periods, periods
+from yellowbob.action.pressure import HULL, PLATE
+from yellowbob.action.running import Pulled
 from yellowbob.action.wetted import strips
-from yellowbob.study.afloat import afloat, hull, line_at, rig, upright_rest
+from yellowbob.design.hardware import line_tie
+from yellowbob.design.plates import Cutout, Fin, Lip, Wings
+from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
 from yellowbob.study.engine import Study, result
+from yellowbob.study.lines import parts
 from yellowbob.study.weights import fittings, slip
 
 
@@ -52,18 +57,31 @@ def thrown(study: Study) -> Thrown:
     across = float(own.inertia_g_mm2[1, 1] + own.inertia_g_mm2[2, 2]) / 2.0
     return Thrown(
         own.mass_g, across, wide.at_mm - own.centre_mm[0], wide.half_mm + high.half_mm, wide.step_mm, front,
-        mesh.volume_mm3, min(1.0, float(-facing[:, 0].sum()) / front), tie_x(study) - own.centre_mm[0],
+        mesh.volume_mm3, min(1.0, float(-facing[:, 0].sum()) / front), tie_mm(study)[0] - own.centre_mm[0],
     )  # fmt: skip
-
-
-def tie_x(study: Study) -> float:
-    """x of where the line holds it, mm: its foremost tie, a float's line, else its front end."""
-    if study.build.rig is not None:
-        return line_at(study)[0]
-    ties = [f.at_mm[0] for f in fittings(study) if f.sort == "tie"]
-    return min(ties) if ties else float(hull(study).bounds[0, 0])
 
 
 def tied_first(study: Study) -> bool:
     """Whether the line holds it by its front half, so that this leads as it leaves the hand."""
-    return tie_x(study) < float(hull(study).bounds[:, 0].mean())
+    return tie_mm(study)[0] < float(hull(study).bounds[:, 0].mean())
+
+
+@result
+def pulled(study: Study) -> Pulled:
+    """The build as it is drawn through the water: its body's skin and those of its other pieces, plates apart; its tie."""
+    skins = [(finished(study), HULL)]
+    for piece, mesh in zip(study.build.parts, parts(study), strict=True):
+        skins.append((mesh, PLATE if isinstance(piece.shape, Lip | Wings | Fin | Cutout) else HULL))
+    return Pulled(afloat(study), tuple(skins), tie_mm(study))
+
+
+def tie_mm(study: Study) -> tuple[float, float, float]:
+    """Where the line holds it: a float's line, else its tie, else the middle of its front end."""
+    if study.build.rig is not None:
+        return line_at(study)
+    tie = line_tie(fittings(study))
+    if tie is not None:
+        return tie.at_mm
+    vertices = hull(study).vertices
+    x, y, z = vertices[vertices[:, 0] < vertices[:, 0].min() + 1e-6].mean(axis=0)
+    return float(x), float(y), float(z)

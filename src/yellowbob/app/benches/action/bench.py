@@ -11,6 +11,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.paged import Paged
 
 if TYPE_CHECKING:
+    from yellowbob.app.benches.action.run_page import RunPage
     from yellowbob.app.benches.action.throw_page import ThrowPage
     from yellowbob.app.benches.action.waves_page import WavesPage
 
@@ -22,7 +23,7 @@ class ActionBench(QWidget):
         super().__init__()
         self.session = session
         self.view = ActionView(session)
-        self.paged = Paged({"Waves": self._make_waves, "Throw": self._make_throw})
+        self.paged = Paged({"Run": self._make_run, "Waves": self._make_waves, "Throw": self._make_throw})
         self.cards = self.paged
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -30,7 +31,12 @@ class ActionBench(QWidget):
         column.addWidget(self.view, 1)
         column.addWidget(self.paged)
         self.paged.turned.connect(lambda _: self.view.update())
-        self.paged.turn_to("Waves")
+        self.paged.turn_to("Run")
+
+    def _make_run(self) -> QWidget:
+        from yellowbob.app.benches.action.run_page import RunPage
+
+        return RunPage(self.session, self.view)
 
     def _make_waves(self) -> QWidget:
         from yellowbob.app.benches.action.waves_page import WavesPage
@@ -41,6 +47,10 @@ class ActionBench(QWidget):
         from yellowbob.app.benches.action.throw_page import ThrowPage
 
         return ThrowPage(self.session, self.view)
+
+    @property
+    def run(self) -> RunPage:
+        return cast("RunPage", self.paged.page("Run"))
 
     @property
     def waves(self) -> WavesPage:

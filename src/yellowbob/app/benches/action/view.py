@@ -10,6 +10,7 @@ from PySide6.QtGui import QLinearGradient, QPainter, QPaintEvent, QPen, QPolygon
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.action.flight import Cast
+from yellowbob.action.running import Trim
 from yellowbob.action.waves import Rough, bob
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
@@ -20,6 +21,7 @@ from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
 from yellowbob.study import of
+from yellowbob.study.action import tie_mm
 
 FRAME_MS = 33
 GHOSTS = 9
@@ -34,6 +36,7 @@ class ActionView(QWidget):
         self.session = session
         self.rough: Rough | None = None
         self.flown: Cast | None = None
+        self.trim: Trim | None = None
         self.words = ""
         self.time_s = 0.0
         self._moves = 0j
@@ -50,7 +53,7 @@ class ActionView(QWidget):
 
     def show_waves(self, rough: Rough | None) -> None:
         """Draw it riding these waves; None: as it lies."""
-        self.flown, self.rough = None, rough
+        self.flown, self.rough, self.trim, self.words = None, rough, None, ""
         rest = of.upright_rest(self.session.study) if rough is not None else None
         if rough is not None and rest is not None:
             self._moves = bob(of.afloat(self.session.study), rest, rough.periods, rough.chop)
@@ -59,7 +62,13 @@ class ActionView(QWidget):
     def show_flight(self, flown: Cast | None, words: str = "") -> None:
         """Draw a throw's path; with None the words alone."""
         self._clock.stop()
-        self.flown, self.words, self.rough = flown, words, None
+        self.flown, self.words, self.rough, self.trim = flown, words, None, None
+        self.update()
+
+    def show_trim(self, trim: Trim | None, words: str = "") -> None:
+        """Draw it running; with None the words alone."""
+        self._clock.stop()
+        self.trim, self.words, self.rough, self.flown = trim, words, None, None
         self.update()
 
     @property
@@ -113,9 +122,11 @@ class ActionView(QWidget):
         if rest is None:
             self._say(painter, "It sinks: no wave moves it.")
             return
-        up, mesh = np.asarray(rest.up), of.whole(study)
+        up, height, mesh = np.asarray(rest.up), rest.height_mm, of.whole(study)
+        if self.trim is not None:
+            up, height = self.trim.up, self.trim.height_mm
         aft, _ = level_axes(up)
-        heights, across = mesh.vertices @ up - rest.height_mm, mesh.vertices @ aft
+        heights, across = mesh.vertices @ up - height, mesh.vertices @ aft
         high = self.rough.chop.height_mm if self.rough is not None else 0.0
         tall = float(heights.max() - min(heights.min(), -4.0)) + high + 8.0
         wide = float(np.ptp(across)) * 1.6
@@ -127,7 +138,7 @@ class ActionView(QWidget):
         if self.rough is not None:
             phase = self.rough.chop.rate * self.time_s
             lift = high / 2.0 * float((self._moves * complex(math.cos(phase), math.sin(phase))).real)
-        place = up * rest.height_mm + aft * middle
+        place = up * height + aft * middle
         view = View(aft, up, scale, place, (centre, surface - scale * lift))
         level = self._surface(area, surface, scale, centre)
         self._fill(painter, area, level, 255, 255)
@@ -138,6 +149,8 @@ class ActionView(QWidget):
         painter.setPen(QPen(colour(Look.now.water_ink), 2))
         painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in level]))
         paint.paint_hardware(painter, view, study.design)
+        if self.trim is not None:
+            self._paint_line(painter, view, self.trim)
         self._paint_scale(painter, area, scale)
         self._paint_words(painter)
 
@@ -170,6 +183,20 @@ class ActionView(QWidget):
         painter.drawLine(QPointF(x - long * scale, y), QPointF(x, y))
         painter.setFont(font(9))
         painter.drawText(QRectF(x - 160, y - 20, 160, 16), Qt.AlignmentFlag.AlignRight, f"{show(long, unit)} {unit}")
+
+    def _paint_line(self, painter: QPainter, view: View, trim: Trim) -> None:
+        """The line from the tie on, and the speed."""
+        x, y = view.pixels(np.asarray(tie_mm(self.session.study)))
+        far = x + 40.0
+        painter.setPen(QPen(colour(Look.now.ink), 1.2))
+        painter.drawLine(QPointF(x, y), QPointF(x - far, y - far * math.tan(trim.line_rad)))
+        painter.setPen(QPen(colour(Look.now.ink), 2))
+        painter.drawEllipse(QPointF(x, y), 3.5, 3.5)
+        painter.setFont(font(25, True))
+        painter.drawText(QPointF(20, 40), f"{trim.speed_m_s:.2f}")
+        painter.setFont(font(10))
+        painter.setPen(colour(Look.now.soft))
+        painter.drawText(QPointF(96, 40), "m/s, drawn to the left. An estimate.")
 
     def _paint_words(self, painter: QPainter) -> None:
         if self.rough is None:
