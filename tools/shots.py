@@ -100,6 +100,28 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
     window.close()
 
 
+def action_pages(window: Window, app: QApplication, folder: Path) -> None:
+    """The Action bench: running, thrown, and a float on waves in the evening's colours."""
+    window.show_bench("Action")
+    bench = window.action
+    until(app, lambda: bench.run.found is not None)
+    bench.run.slider.setValue(12)
+    shot(window, app, folder / "action-run.png")
+    bench.paged.turn_to("Throw")
+    until(app, lambda: bench.throw.found is not None)
+    shot(window, app, folder / "action-throw.png")
+
+
+def float_on_waves(window: Window, app: QApplication, folder: Path) -> None:
+    """A waggler on a chop, in the evening's colours."""
+    window.turn_colours()
+    window.show_bench("Action")
+    window.action.paged.turn_to("Waves")
+    window.action.view.time_s = 0.2
+    shot(window, app, folder / "action-waves.png")
+    window.turn_colours()
+
+
 def main(folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as scratch:
@@ -136,7 +158,12 @@ def main(folder: Path) -> None:
         shot(window, app, folder / "fit-out-shelf.png")
         window.close()
         tank_pages(app, settings, Path(scratch), folder)
-        for name in ("sallow-74", "osier-96", "mill-tail-88", "moth-crawler-64", "print-wake-92"):
+        file = FOLDER / "reed-waggler-217.ybob"
+        window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
+        window.show()
+        float_on_waves(window, app, folder)
+        window.close()
+        for name in ("sallow-74", "mill-tail-88", "moth-crawler-64"):
             file = FOLDER / f"{name}.ybob"
             window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
             window.show()
@@ -145,9 +172,7 @@ def main(folder: Path) -> None:
                 window.turn_brief()
                 shot(window, app, folder / "brief.png")
                 window.turn_brief()
-                window.turn_colours()
-                shot(window, app, folder / "tank-evening.png")
-                window.turn_colours()
+                action_pages(window, app, folder)
             window.close()
 
 

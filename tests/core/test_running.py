@@ -8,8 +8,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid
-from yellowbob.action.pressure import HULL, PLATE
-from yellowbob.action.running import Line, Pulled, Run, line_of, run
+from yellowbob.action.running import HULL, PLATE, Line, Pulled, Run, line_of, run
 from yellowbob.afloat.rest import Afloat, rest_near
 from yellowbob.design.base import replaced
 from yellowbob.design.files import read_design

@@ -16,7 +16,6 @@ from yellowbob.ground.compiled import compiled
 Array = NDArray[np.float64]
 Faces = NDArray[np.int32]
 
-HULL, PLATE = 0, 1
 SQUARE_PLATE = 1.17
 VISCOSITY_MM2_S = 1.14
 """Kinematic viscosity of water at 15 °C."""
@@ -48,7 +47,7 @@ def _one(
         if law == 0:
             cp = meets * meets
         else:
-            cp = 1.17 / (2.0 * np.pi / (4.0 + np.pi)) * 2.0 * np.pi * meets / (4.0 + np.pi * meets)
+            cp = SQUARE_PLATE / (2.0 * np.pi / (4.0 + np.pi)) * 2.0 * np.pi * meets / (4.0 + np.pi * meets)
         push = half_rho * speed * speed * cp
         fx, fy, fz = -push * nx, -push * ny, -push * nz
     drag = half_rho * rub * speed * size
@@ -68,7 +67,7 @@ def push(
 ) -> None:  # fmt: skip
     """Fill out (6,): force µN and moment about a place µN·mm, body axes, of water past the part below x·up = height.
 
-    vertices (n, 3), faces (m, 3), laws (m,) HULL or PLATE; flow (3,) mm/s of the water past `about`, spin (3,) 1/s of the
+    vertices (n, 3), faces (m, 3), laws (m,) of `running`; flow (3,) mm/s of the water past `about`, spin (3,) 1/s of the
     body; density g/mm³; rub : coefficient of friction; high : (n,) scratch.
     """
     out[:] = 0.0

@@ -14,7 +14,6 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.action.pressure import VISCOSITY_MM2_S, push
 from yellowbob.afloat.immersion import immersed
 from yellowbob.afloat.rest import Afloat, Rest, up_from
 from yellowbob.ground.constants import GRAVITY_MM_S2
@@ -23,6 +22,8 @@ from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]
 
+HULL, PLATE = 0, 1
+"""How a skin meets the water: see `pressure`."""
 BALANCED = 1e-7
 """Of weight, and of weight x length, that force and moment may be left over."""
 ROUNDS = 60
@@ -64,6 +65,8 @@ class Pulled:
 
     def stream(self, up: Array, height: float, flow: Array, spin: Array) -> Array:
         """Force and moment about the centre of gravity (6,), µN and µN·mm, body axes."""
+        from yellowbob.action.pressure import VISCOSITY_MM2_S, push  # late: it brings the compiler with it
+
         vertices, faces, laws = self.arrays
         speed = float(np.linalg.norm(flow))
         rub = 1.328 / math.sqrt(max(speed * self.length_mm / VISCOSITY_MM2_S, 1.0)) if speed > 0.0 else 0.0

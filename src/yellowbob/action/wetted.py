@@ -14,7 +14,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.ground.compiled import compiled
 from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]
@@ -68,33 +67,15 @@ class Strips:
 
 def strips(skin: Array, along: Array, across: Array, count: int = STRIPS) -> Strips:
     """Strips of triangles (k, 3, 3): how far they reach to both sides along `across`, at even places along `along`."""
+    from yellowbob.action.wetted_kernel import reach  # late: it brings the compiler with it
+
     s, t = skin @ np.asarray(along), skin @ np.asarray(across)
     low, high = float(s.min()), float(s.max())
     step = (high - low) / count
     at = np.asarray(low + step * (np.arange(count) + 0.5), dtype=float)
     least, most = np.full(count, np.inf), np.full(count, -np.inf)
-    _reach(s, t, low, step, least, most)
+    reach(s, t, low, step, least, most)
     return Strips(at, np.where(most >= least, (most - least) / 2.0, 0.0), step)
-
-
-@compiled
-def _reach(s: Array, t: Array, low: float, step: float, least: Array, most: Array) -> None:
-    """Widen least and most (n,), in place, by where every triangle (k, 3) is cut at the middles of the strips."""
-    for i in range(s.shape[0]):
-        for k in range(3):
-            a, b = s[i, k], s[i, (k + 1) % 3]
-            ta, tb = t[i, k], t[i, (k + 1) % 3]
-            if a > b:
-                a, b, ta, tb = b, a, tb, ta
-            first = max(int(np.ceil((a - low) / step - 0.5)), 0)
-            for n in range(first, least.shape[0]):
-                place = low + step * (n + 0.5)
-                if place >= b:
-                    break
-                if b > a and place >= a:
-                    reach = ta + (place - a) / (b - a) * (tb - ta)
-                    least[n] = min(least[n], reach)
-                    most[n] = max(most[n], reach)
 
 
 def _alpha(a: float, b: float, c: float) -> float:

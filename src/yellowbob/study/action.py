@@ -8,8 +8,7 @@ import numpy as np
 
 from yellowbob.action.flight import Thrown
 from yellowbob.action.periods import Body, Periods, periods
-from yellowbob.action.pressure import HULL, PLATE
-from yellowbob.action.running import Pulled
+from yellowbob.action.running import HULL, PLATE, Pulled
 from yellowbob.action.wetted import strips
 from yellowbob.design.hardware import line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings

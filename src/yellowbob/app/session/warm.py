@@ -35,9 +35,14 @@ def load_compiled() -> None:
 
 
 LATER = (
-    "pyqtgraph", "scipy.optimize", "scipy.ndimage", "skimage.measure", "uncertainties", "shapely.geometry",
+    "pyqtgraph", "scipy.optimize", "scipy.ndimage", "scipy.linalg", "scipy.special", "cv2",
+    "skimage.measure", "uncertainties", "shapely.geometry",
     "reportlab.pdfgen.canvas", "yellowbob.app.benches.lines.bench", "yellowbob.app.benches.fitout.bench",
     "yellowbob.app.benches.fitout.budget_page", "yellowbob.app.benches.fitout.shelf_page",
+    "yellowbob.app.benches.fitout.paint_page", "yellowbob.app.benches.action.bench",
+    "yellowbob.app.benches.action.run_page", "yellowbob.app.benches.action.waves_page",
+    "yellowbob.app.benches.action.throw_page", "yellowbob.action.pressure", "yellowbob.action.flight_kernel",
+    "yellowbob.action.wetted_kernel",
     "yellowbob.trials.odds", "yellowbob.trials.variants", "yellowbob.trials.trim", "yellowbob.trials.remedies",
     "yellowbob.trials.ladder", "yellowbob.fitout.apply", "yellowbob.fitout.mix", "yellowbob.checks.registry",
     "yellowbob.shop.sheet", "yellowbob.reports.contract", "yellowbob.lines.importing", "yellowbob.lines.picture",
