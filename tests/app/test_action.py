@@ -48,7 +48,7 @@ def test_waves_run_and_stand_and_the_drawing_moves(qtbot: QtBot, window: Window)
     page, view = window.action.waves, window.action.view
     before = pixels(window)
     page.turn_playing()
-    assert view.playing and page.play.text() == "Stand"
+    assert view.playing and page.play.text() == "Stand still"
     qtbot.waitUntil(lambda: view.time_s > 0.15, timeout=5000)
     page.turn_playing()
     assert not view.playing

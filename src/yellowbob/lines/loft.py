@@ -65,8 +65,10 @@ def _ordered(values: Array) -> Array:
 
 
 def place_stations(shape: Lofted | Turned, count: int = STATIONS) -> Array:
-    """x of the stations: closer where the outlines turn, with one on every corner."""
+    """x of the stations: closer where the outlines turn, with one on every corner; of straight frustums their ends alone."""
     length = shape.length_mm
+    if isinstance(shape, Turned) and all(p.bend == "corner" for p in shape.profile):
+        return np.array([p.at_mm[0] for p in shape.profile])
     grid = [0.0, length]
     measures = []
     corners: set[float] = set()

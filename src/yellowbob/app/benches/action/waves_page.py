@@ -40,7 +40,7 @@ class WavesPage(CardPage):
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName("How it rides them")
         self.chart = Chart("Crest up its side against the length of the waves", "")
-        self.play = button("Run", self.turn_playing, "Let the waves run")
+        self.play = button("Set going", self.turn_playing, "Let the waves run")
         self._own_length = True
         self._lay_out()
         session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
@@ -145,4 +145,4 @@ class WavesPage(CardPage):
     def turn_playing(self) -> None:
         """Let the waves run, or stand."""
         self.view.play(not self.view.playing)
-        self.play.setText("Stand" if self.view.playing else "Run")
+        self.play.setText("Stand still" if self.view.playing else "Set going")

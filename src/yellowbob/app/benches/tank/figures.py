@@ -15,9 +15,9 @@ from yellowbob.afloat.immersion import capillary
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
-from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import level_axes, small_view
 from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.kept_solid import KeptSolid
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.ground.quantities import show
 from yellowbob.lines.mesh import Mesh
@@ -34,6 +34,7 @@ class TankFigures(QWidget):
 
     session: Session
     _plan: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
+    _at_water: KeptSolid | None = None
     _ruler: tuple[tuple[Any, ...], QPixmap] | None = None
 
     def up(self) -> Array:
@@ -93,8 +94,9 @@ class TankFigures(QWidget):
         painter.setPen(QPen(colour(Look.now.line), 1))
         painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
         inset = View(across, up, scale, place, middle)
-        paint.paint_solid(painter, of.whole(study), inset, small=True)
-        paint_bands(painter, inset, study.design, of.whole(study))
+        if self._at_water is None:
+            self._at_water = KeptSolid()
+        self._at_water.paint(painter, of.whole(study), inset, study.design, small=True)
         painter.setPen(QPen(colour(Look.now.water_ink), 2))
         painter.drawLine(QPointF(box.left() + 3, middle[1]), QPointF(box.right() - 3, middle[1]))
         tip = middle[1] - scale * of.tip_of_rest(study, rest)

@@ -15,8 +15,8 @@ from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
-from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import level_axes, side_camera
+from yellowbob.app.widgets.kept_solid import KeptSolid
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.design.edits import Grip, grips, moved
 from yellowbob.ground.errors import YellowBobError
@@ -45,6 +45,7 @@ class TankView(TankFigures):
         self._drag: tuple[Grip, QPointF] | None = None
         self._held: float | None = None
         self.frames = 0
+        self._solid = KeptSolid()
         self._camera: tuple[Study, Rest | None, QSize, View] | None = None
         session.changed.connect(self.update)
         session.picked.connect(self.update)
@@ -120,8 +121,7 @@ class TankView(TankFigures):
         ballast = picked.index if picked and picked.kind == "ballast" else None
         fitting = picked.index if picked and picked.kind == "fitting" else None
         paint.paint_water(painter, area, surface)
-        paint.paint_solid(painter, of.whole(study), view)
-        paint_bands(painter, view, study.design, of.whole(study))
+        self._solid.paint(painter, of.whole(study), view, study.design)
         paint.paint_wires(painter, view, study.design)
         paint.paint_wet(painter, area, surface)
         aft, _ = level_axes(up)
