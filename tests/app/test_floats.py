@@ -149,3 +149,19 @@ def test_an_axis_counts_in_what_it_says_whatever_it_showed_before(qtbot: QtBot) 
         for side in ("left", "right", "bottom"):
             axis = chart.getPlotItem().getAxis(side)
             assert axis.autoSIPrefixScale == 1.0 and axis.labelUnitPrefix == "", (top, side)
+
+
+def test_a_found_stem_is_typed_by_its_diameters(qtbot: QtBot, float_window: Window) -> None:
+    window = float_window
+    window.show_bench("Lines")
+    card = window.lines.cuts
+    number = next(k for k, (_, one) in enumerate(listed(window.session.design)) if one.name == "Stem")
+    card.list.setCurrentRow(number)
+    field = card._along
+    assert field is not None and field.text().startswith("0.0: ")
+    type_into(qtbot, field, "0: 3, 30: 2.4, 80: 2")
+    shape = window.session.design.pieces[2].shape
+    assert [p.at_mm for p in shape.profile] == [(0.0, 1.5), (30.0, 1.2), (80.0, 1.0)]
+    assert card._along is not None and card._along.text() == "0.0: 3.00, 30.0: 2.40, 80.0: 2.00"
+    type_into(qtbot, card._along, "nonsense")
+    assert card.wrong.text().startswith("!") and window.session.design.pieces[2].shape == shape

@@ -16,7 +16,9 @@ from yellowbob.checks.registry import verdicts
 from yellowbob.design.base import replaced
 from yellowbob.design.cut_edits import added
 from yellowbob.design.files import read_design
+from yellowbob.design.found_stem import by_diameters, diameters_of
 from yellowbob.design.model import Design, Material
+from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.study import Study, of
 from yellowbob.trials.crooked import crooked
@@ -139,3 +141,24 @@ def test_glue_and_sleeve_are_kept_in_the_file(tmp_path: Path) -> None:
     write_design(design, tmp_path / "a.ybob")
     again = read_design(tmp_path / "a.ybob")
     assert again.pieces == design.pieces
+
+
+def test_a_found_stem_is_read_from_a_few_diameters_and_shown_as_typed() -> None:
+    stem = next(p for p in stick().pieces if p.name == "Stem").shape
+    assert isinstance(stem, Turned)
+    placed = by_diameters(stem, "0: 2.0, 40: 2.6; 92: 3.1", "mm")
+    assert [p.at_mm for p in placed.profile] == [(0.0, 1.0), (40.0, 1.3), (92.0, 1.55)]
+    assert by_diameters(stem, diameters_of(placed, "mm"), "mm") == placed
+    evenly = by_diameters(stem, "2.0, 2.5, 3.0", "mm")
+    assert [p.at_mm[0] for p in evenly.profile] == pytest.approx([0.0, stem.length_mm / 2, stem.length_mm])
+    inches = by_diameters(stem, "0: 0.1, 3 in: 1/8 in", "in")
+    assert inches.profile[1].at_mm == pytest.approx((76.2, 25.4 / 16))
+    # a taper between two diameters has a frustum's volume
+    design = stick()
+    made = design.with_piece(2, replaced(design.pieces[2], shape=placed))
+    r = [1.0, 1.3, 1.55]
+    cones = math.pi / 3 * (40 * (r[0] ** 2 + r[0] * r[1] + r[1] ** 2) + 52 * (r[1] ** 2 + r[1] * r[2] + r[2] ** 2))
+    assert of.outers(Study(made))[2].volume_mm3 == pytest.approx(cones, rel=1e-9)
+    for wrong in ("", "2.0", "2.0, x", "0: 2.0, 3.0", "5: 2.0, 9: 3.0", "0: -2.0, 9: 3.0", "0: 2, " * 41):
+        with pytest.raises(BadInput):
+            by_diameters(stem, wrong, "mm")

@@ -7,16 +7,29 @@ from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QListWidget, QMenu, QScrollArea, QWidget
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QMenu,
+    QScrollArea,
+    QWidget,
+)
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import Card, button, drop
-from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.cards import Card, button, drop, explain
+from yellowbob.app.widgets.fields import Choice, QuantityField, Units
 from yellowbob.design.corner_edits import own_plan
 from yellowbob.design.cut_edits import KINDS, Which, added, exchanged, get, listed, removed
 from yellowbob.design.figures import figures_of, kind_of, with_figure
+from yellowbob.design.found_stem import by_diameters, diameters_of
 from yellowbob.design.model import Piece, replaced
 from yellowbob.design.plates import Lip
+from yellowbob.design.shape import Turned
+from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.plates import lip_plan
 from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.shipped import every_material
@@ -46,7 +59,8 @@ class CutsCard(Card):
         self.column.addLayout(line, 1)
         self.column.addWidget(self.wrong)
         self._fields: dict[str, QuantityField] = {}
-        self._built: tuple[Which, str] | None = None
+        self._built: tuple[Any, ...] | None = None
+        self._along: QLineEdit | None = None
         session.changed.connect(self.follow)
         self.refresh()
 
@@ -70,8 +84,12 @@ class CutsCard(Card):
         self.list.setCurrentRow([which for which, _ in every].index(self.which))
         self.list.blockSignals(False)
         one = get(self.session.design, self.which)
-        if self._built != (self.which, kind_of(one)):
+        if self._built != self._shown(one):
             self._build(one)
+        turned = one.shape if isinstance(one, Piece) and isinstance(one.shape, Turned) else None
+        if self._along is not None and turned is not None and not self._along.hasFocus():
+            self._along.setText(diameters_of(turned, Units.of("length")))
+            self._along.setCursorPosition(0)
         for figure in figures_of(one):
             self._fields[figure.way].show_value(figure.value)
 
@@ -82,7 +100,7 @@ class CutsCard(Card):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setVerticalSpacing(3)
         grid.setHorizontalSpacing(4)
-        self._fields = {}
+        self._fields, self._along = {}, None
         place = 0
         for figure in figures_of(one):
             given = partial(self._set, figure.way, figure.words)
@@ -97,7 +115,11 @@ class CutsCard(Card):
         place = self._build_more(one, grid, place)
         grid.setRowStretch(place // 2 + 1, 1)
         self.room.setWidget(ground)
-        self._built = (self.which, kind_of(one))
+        self._built = self._shown(one)
+
+    def _shown(self, one: Any) -> tuple[Any, ...]:
+        """What the fields are built for: another one, or one of other figures, needs other fields."""
+        return self.which, kind_of(one), tuple(f.way for f in figures_of(one))
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -128,11 +150,45 @@ class CutsCard(Card):
                 plan = Choice("Lip plan", ["round", "square", "coffin", "own"], self._lip_plan)
                 plan.show_text(one.shape.plan)
                 put(plan, "plan")
+            if isinstance(one.shape, Turned):
+                self._along = self._diameters(one)
+                place += place % 2
+                label = QLabel("Ø along")
+                label.setObjectName("soft")
+                grid.addWidget(label, place // 2, 0)
+                grid.addWidget(self._along, place // 2, 1, 1, 3)
+                place += 2
             material = Choice(f"{one.name}: material", sorted(every_material()), self._material)
             material.show_text(one.material.name)
             put(material, "material")
             put(self._tick("both sides", "It stands on both sides of the centre plane", one.mirrored, "mirrored"))
         return place
+
+    def _diameters(self, one: Piece) -> QLineEdit:
+        """A found stem by a few diameters."""
+        assert isinstance(one.shape, Turned)
+        unit = Units.of("length")
+        field = QLineEdit(diameters_of(one.shape, unit))
+        field.setAccessibleName(f"{one.name}: diameters along it")
+        field.setToolTip(
+            "place: diameter, from its front, such as 0: 2.0, 40: 2.6; or diameters alone, evenly along it"
+        )
+        field.setCursorPosition(0)
+        field.editingFinished.connect(lambda: self._measured_along(field))
+        return field
+
+    def _measured_along(self, field: QLineEdit) -> None:
+        piece = get(self.session.design, self.which) if self.which is not None else None
+        if self.which is None or not isinstance(piece, Piece) or not isinstance(piece.shape, Turned):
+            return
+        if field.text() == diameters_of(piece.shape, Units.of("length")):
+            return
+        try:
+            new = replaced(piece, shape=by_diameters(piece.shape, field.text(), Units.of("length")))
+            self.session.edit(exchanged(self.session.design, self.which, new), f"{piece.name}: diameters")
+            self.complain("")
+        except (YellowBobError, ValueError) as error:
+            self.complain(explain(error))
 
     def _tick(self, words: str, name: str, on: bool, way: str) -> QCheckBox:
         made = QCheckBox(words)

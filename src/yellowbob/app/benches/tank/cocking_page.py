@@ -14,8 +14,10 @@ from yellowbob.app.widgets.paged import CardPage
 from yellowbob.design.rig import Rig
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
+from yellowbob.trials.crooked import Crooked, crooked
 from yellowbob.trials.sensitivity import Sensitivity, sensitivity
 
+LEAST_LEAN_DEG = 0.05
 FRAME_MS = 120
 """Between two loads while it plays."""
 
@@ -27,6 +29,7 @@ class CockingPage(CardPage):
         super().__init__("Cocking", session)
         self.found: Cocking | None = None
         self._bites: tuple[Cocking, Sensitivity] | None = None
+        self._crooked: Crooked | None = None
         self.chart = TwoScales("Pitch and tip against the load", "working it out …")
         self.says = QLabel()
         self.says.setWordWrap(True)
@@ -128,6 +131,9 @@ class CockingPage(CardPage):
             lines.append(f"{more}{self._thinner(bites)}.")
             if bites is not None and bites.lift_mm is not None:
                 lines.append(f"Lift {bites.lift_name}: it rises {show(bites.lift_mm, unit)} {unit}.")
+            if bites is not None and self._crooked is not None and abs(self._crooked.leans_deg) >= LEAST_LEAN_DEG:
+                one = self._crooked
+                lines.append(f"{one.piece} {show(one.off_mm, unit)} {unit} off its axis leans it {one.leans_deg:.1f}°.")
         elif of.tip_wanted_mm(self.session.study) == Rig.model_fields["tip_mm"].default:
             lines.append("Say on the Load page how much of the tip is to show.")
         self.says.setText("<br>".join(lines))
@@ -142,12 +148,15 @@ class CockingPage(CardPage):
         """What the line shows of bites, worked out once for each curve, in the background."""
         study = self.session.study.apart()
         self._bites = None
-        self.session.tasks.start("bites", lambda _: sensitivity(study), lambda shown: self._take_bites(found, shown),
-                                 words="lifting the lowest shot")  # fmt: skip
+        self.session.tasks.start(
+            "bites", lambda _: (sensitivity(study), crooked(study)), lambda shown: self._take_bites(found, *shown),
+            words="lifting the lowest shot",
+        )  # fmt: skip
 
-    def _take_bites(self, found: Cocking, shown: Sensitivity) -> None:
+    def _take_bites(self, found: Cocking, shown: Sensitivity, off_axis: tuple[Crooked, ...]) -> None:
         if found is self.found:
             self._bites = (found, shown)
+            self._crooked = max(off_axis, key=lambda c: abs(c.leans_deg), default=None)
             self._say(found)
 
     # ---- one load

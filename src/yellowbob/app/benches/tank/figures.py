@@ -91,6 +91,7 @@ class TankFigures(QWidget):
         middle = (box.center().x(), box.top() + box.height() * 0.62)
         painter.save()
         painter.setClipRect(box)
+        painter.fillRect(box, colour(Look.now.card))
         painter.setPen(QPen(colour(Look.now.line), 1))
         painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
         inset = View(across, up, scale, place, middle)

@@ -28,7 +28,8 @@ from yellowbob.trials.variants import (
     sweep,
 )
 
-WAYS = {"ballast slid along": by_place, "hook sizes": by_hooks, "woods": by_wood, "body shapes": by_shape}
+SHAPES = "body shapes"
+WAYS = {"ballast slid along": by_place, "hook sizes": by_hooks, "woods": by_wood, SHAPES: by_shape}
 SLIDER = 200
 STEPS = 21
 SLIDE_MS = 40
@@ -105,6 +106,8 @@ class VariantsPage(CardPage):
         if self._design is not self.session.design and not self.session.fault:
             self._design = self.session.design
             self.says.hide()
+            if not self.session.design.ballast and self.way.currentText() == next(iter(WAYS)):
+                self.way.show_text("woods")
             self._known = quantities(self.session.design)
             now = self.what.currentText()
             self.what.clear()
@@ -124,28 +127,34 @@ class VariantsPage(CardPage):
     def compare(self) -> None:
         """Settle the variants off the interface's thread."""
         study, make = self.session.study.apart(), WAYS[self.way.currentText()]
-        try:
-            changes = make(study.build)
-        except YellowBobError as error:
-            self._complain(str(error))
-            self.strip.show_variants([])
-            return
         self.session.tasks.start(
             "variants",
-            lambda told: compared(study, changes, told=told),
+            lambda told: compared(study, make(study.build), told=told),
             self._compared,
-            self._complain,
+            self._not_compared,
             words="settling variants",
         )
 
+    def _not_compared(self, words: str) -> None:
+        self._complain(words)
+        self.strip.show_variants([])
+
     def _compared(self, found: list[Variant]) -> None:
         now = next((k for k, v in enumerate(found) if "as drawn" in v.words), 0)
+        self._complain("")
         self.strip.show_variants(found, now)
 
     def use_chosen(self) -> None:
         if self.strip.variants:
-            one = self.strip.variants[self.strip.chosen]
-            self.session.edit(one.change.make(self.session.design), one.words)
+            one, design = self.strip.variants[self.strip.chosen], self.session.design
+            if self.way.currentText() != SHAPES:
+                self.session.edit(one.change.make(design), one.words)
+                return
+            # sized anew until it carries the same: not on the interface's thread
+            self.session.tasks.start(
+                "build", lambda _: one.change.make(design), lambda made: self.session.edit(made, one.words), self._complain,
+                words="sizing its body",
+            )  # fmt: skip
 
     def _complain(self, words: str) -> None:
         self.says.setText(f"! {words}" if words else "")
