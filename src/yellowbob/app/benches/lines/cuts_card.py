@@ -106,6 +106,7 @@ class CutsCard(Card):
             given = partial(self._set, figure.way, figure.words)
             field = self.quantity(f"{one.name}: {figure.words}", figure.dimension, given, 2)
             field.setMinimumWidth(62)
+            field.setMaximumWidth(86)
             label = QLabel(figure.words)
             label.setObjectName("soft")
             grid.addWidget(label, place // 2, 2 * (place % 2))

@@ -73,7 +73,7 @@ class Strip(QWidget):
 
     def _paint_one(self, painter: QPainter, box: QRectF, variant: Variant) -> None:
         now, s = Look.now, variant.at_rest
-        drawing = QRectF(box.left(), box.top() + 20, box.width(), box.height() - 20 - 62)
+        drawing = QRectF(box.left(), box.top() + 20, box.width(), box.height() - 20 - 50)
         if s is not None and s.rest is not None:
             study, up = variant.study, np.asarray(s.rest.up)
             view = side_camera(
@@ -95,7 +95,7 @@ class Strip(QWidget):
         )  # fmt: skip
         painter.setFont(font(8))
         painter.drawText(
-            QRectF(box.left() + 4, box.bottom() - 61, box.width() - 6, 60), Qt.TextFlag.TextWordWrap, _figures(variant)
+            QRectF(box.left() + 4, box.bottom() - 49, box.width() - 6, 48), Qt.TextFlag.TextWordWrap, _figures(variant)
         )
 
 
@@ -106,10 +106,8 @@ def _figures(variant: Variant) -> str:
     if not s.floats:
         return f"sinks, {-s.reserve_g:.1f} g too heavy"
     unit, mass = Units.of("length"), Units.of("mass")
-    words = (
-        f"{signed(s.pitch_deg, 1)}° draft {show(s.draft_mm, unit)} {unit}\n{show(s.reserve_g, mass)} {mass} to spare"
-    )
-    return words + f"\n{100 * (s.landing_share or 0.0):.0f} % come right"
+    words = f"{signed(s.pitch_deg, 1)}°, {show(s.draft_mm, unit)} {unit}\n{show(s.reserve_g, mass)} {mass} spare"
+    return words + f"\n{100 * (s.landing_share or 0.0):.0f} % right"
 
 
 class SweepPlot(TwoScales):
