@@ -11,7 +11,7 @@ from scipy.integrate import quad, solve_ivp
 from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid
 from yellowbob.action.flight import AIR_G_MM3, Thrown, cast, fly
 from yellowbob.action.periods import Body, periods
-from yellowbob.action.waves import bob, chop, in_chop, in_current
+from yellowbob.action.waves import chop, in_current, riding
 from yellowbob.action.wetted import along_share, turning_share
 from yellowbob.afloat.rest import Afloat, Rest, floated_at
 from yellowbob.design.files import read_design
@@ -127,7 +127,8 @@ def test_mirrored_and_scaled_builds_move_alike() -> None:
 
 def test_a_spar_in_waves_answers_as_the_closed_form_of_its_heave() -> None:
     afloat, rest, body = spar()
-    found = periods(afloat, rest, body)
+    ready = riding(afloat, rest, body)
+    found = ready.periods
     for long in (400.0, 3000.0, 20_000.0):
         waves = chop(20.0, long, RHO)
         k, w, deep = waves.number, waves.rate, 0.7 * 160.0
@@ -136,10 +137,8 @@ def test_a_spar_in_waves_answers_as_the_closed_form_of_its_heave() -> None:
         damping = 2 * 0.1 * math.sqrt(stiff * mass)
         felt = (1 - math.exp(-k * deep)) / (k * deep)
         force = stiff * math.exp(-k * deep) - w * w * found.added_g * felt + 1j * w * damping * felt
-        assert bob(afloat, rest, found, waves) == pytest.approx(
-            force / (stiff - w * w * mass + 1j * w * damping), abs=5e-3
-        )
-    assert abs(bob(afloat, rest, found, chop(20.0, 80_000.0, RHO))) == pytest.approx(1.0, abs=0.02)
+        assert ready.bob(waves) == pytest.approx(force / (stiff - w * w * mass + 1j * w * damping), abs=5e-3)
+    assert abs(ready.bob(chop(20.0, 80_000.0, RHO))) == pytest.approx(1.0, abs=0.02)
 
 
 def test_deep_water_waves_have_their_period_and_short_ones_feel_the_skin() -> None:
@@ -155,9 +154,10 @@ def test_a_bobbing_in_step_is_said() -> None:
     own = periods(afloat, rest, body).heave_s
     assert own is not None
     waves = chop(5.0, G * own**2 / (2 * math.pi), RHO)
-    found = in_chop(afloat, rest, body, waves)
+    ready = riding(afloat, rest, body)
+    found = ready.on(waves)
     assert found.in_step and found.follows > 1.5
-    assert not in_chop(afloat, rest, body, chop(5.0, 90_000.0, RHO)).in_step
+    assert not ready.on(chop(5.0, 90_000.0, RHO)).in_step
 
 
 def test_a_current_pulls_under_at_the_speed_at_which_the_slant_line_takes_all_there_is_to_spare() -> None:

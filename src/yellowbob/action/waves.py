@@ -84,32 +84,43 @@ def layers(afloat: Afloat, rest: Rest) -> tuple[np.ndarray, np.ndarray]:
     return depth, np.array([waterplane_of(afloat, up, rest.height_mm - d) for d in depth])
 
 
-def bob(afloat: Afloat, rest: Rest, found: Periods, waves: Chop) -> complex:
-    """Its heave over the waves' elevation, as a complex number.
+@dataclass(frozen=True, eq=False)
+class Riding:
+    """A build at its rest, ready to be put on any waves: its periods, and its sections (n,) mm² at depths (n,) mm."""
 
-    Pressure of the undisturbed wave on the hull (Froude and Krylov), the water's acceleration on the added mass, and damping
-    on the difference of speeds (Newman 1977, 6.14 to 6.16); small body, long waves.
-    """
-    k, w = waves.number, waves.rate
-    depth, area = layers(afloat, rest)
-    step = float(depth[1] - depth[0])
-    stiff = afloat.density_g_mm3 * GRAVITY_MM_S2 * rest.waterplane_mm2
-    mass = afloat.mass_g + found.added_g
-    damping = 2.0 * DAMPED * math.sqrt(stiff * mass)
-    fading = np.exp(-k * depth)
-    pressed = stiff - afloat.density_g_mm3 * GRAVITY_MM_S2 * k * float((area * fading).sum()) * step
-    felt = float((area * fading).sum() / max(area.sum(), 1e-12))
-    force = pressed - w * w * found.added_g * felt + 1j * w * damping * felt
-    return complex(force / (stiff - w * w * mass + 1j * w * damping))
+    afloat: Afloat
+    rest: Rest
+    periods: Periods
+    depth_mm: np.ndarray
+    area_mm2: np.ndarray
+
+    def bob(self, waves: Chop) -> complex:
+        """Its heave over the waves' elevation, as a complex number.
+
+        Pressure of the undisturbed wave on the hull (Froude and Krylov), the water's acceleration on the added mass, and
+        damping on the difference of speeds (Newman 1977, 6.14 to 6.16); small body, long waves.
+        """
+        k, w, density = waves.number, waves.rate, self.afloat.density_g_mm3
+        step = float(self.depth_mm[1] - self.depth_mm[0])
+        stiff = density * GRAVITY_MM_S2 * self.rest.waterplane_mm2
+        mass = self.afloat.mass_g + self.periods.added_g
+        damping = 2.0 * DAMPED * math.sqrt(stiff * mass)
+        faded = float((self.area_mm2 * np.exp(-k * self.depth_mm)).sum())
+        pressed = stiff - density * GRAVITY_MM_S2 * k * faded * step
+        felt = faded / max(float(self.area_mm2.sum()), 1e-12)
+        force = pressed - w * w * self.periods.added_g * felt + 1j * w * damping * felt
+        return complex(force / (stiff - w * w * mass + 1j * w * damping))
+
+    def on(self, waves: Chop) -> Rough:
+        """How it rides regular waves: graded textbook for the bob, its tilting left out."""
+        moves, own = self.bob(waves), self.periods.heave_s or math.inf
+        step = NEAR_PERIOD[0] < waves.period_s / own < NEAR_PERIOD[1]
+        return Rough(waves, self.periods, abs(moves), abs(moves - 1.0) * waves.height_mm / 2.0, step)
 
 
-def in_chop(afloat: Afloat, rest: Rest, body: Body, waves: Chop) -> Rough:
-    """How it rides regular waves: graded textbook for the bob, its tilting left out."""
-    found = periods(afloat, rest, body)
-    moves = bob(afloat, rest, found, waves)
-    own = found.heave_s or math.inf
-    step = NEAR_PERIOD[0] < waves.period_s / own < NEAR_PERIOD[1]
-    return Rough(waves, found, abs(moves), abs(moves - 1.0) * waves.height_mm / 2.0, step)
+def riding(afloat: Afloat, rest: Rest, body: Body) -> Riding:
+    """A build made ready to ride."""
+    return Riding(afloat, rest, periods(afloat, rest, body), *layers(afloat, rest))
 
 
 @dataclass(frozen=True)

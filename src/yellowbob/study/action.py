@@ -7,8 +7,9 @@ import math
 import numpy as np
 
 from yellowbob.action.flight import Thrown
-from yellowbob.action.periods import Body, Periods, periods
+from yellowbob.action.periods import Body, Periods
 from yellowbob.action.running import HULL, PLATE, Pulled
+from yellowbob.action.waves import Riding, riding
 from yellowbob.action.wetted import strips
 from yellowbob.design.hardware import line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
@@ -35,10 +36,17 @@ def cast_g(study: Study) -> float:
 
 
 @result
+def ridden(study: Study) -> Riding | None:
+    """The build at the rest it is meant for, ready to ride waves; None for a sinker."""
+    rest = upright_rest(study)
+    return None if rest is None else riding(afloat(study), rest, body(study))
+
+
+@result
 def own_periods(study: Study) -> Periods | None:
     """Periods about the rest it is meant for; None for a sinker."""
-    rest = upright_rest(study)
-    return None if rest is None else periods(afloat(study), rest, body(study))
+    ready = ridden(study)
+    return None if ready is None else ready.periods
 
 
 FLAT = 0.97

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellowbob.action.waves import Current, Rough, chop, in_chop, in_current
+from yellowbob.action.waves import Current, Rough, chop, in_current
 from yellowbob.ground.errors import BadInput
 from yellowbob.study import Study, of
 
@@ -16,9 +16,9 @@ def in_rough_water(
 ) -> tuple[Rough, Current | None]:
     """Waves of a height and length, mm, and a current, m/s, at the rest it is meant for. Raises BadInput for a sinker."""
     waves = chop(height_mm, length_mm, of.water_density(study))
-    build, rest = of.afloat(study), of.upright_rest(study)
-    if rest is None:
+    ready = of.ridden(study)
+    if ready is None:
         raise BadInput(f"it sinks, {-of.buoyancy(study).reserve_g:.2f} g too heavy: no wave moves it")
-    ridden = in_chop(build, rest, of.body(study), waves)
-    held = None if current_m_s is None else in_current(build, rest, of.line_at(study), current_m_s, line_deg)
-    return ridden, held
+    if current_m_s is None:
+        return ready.on(waves), None
+    return ready.on(waves), in_current(ready.afloat, ready.rest, of.line_at(study), current_m_s, line_deg)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from yellowbob.action.flight import Cast
 from yellowbob.action.running import Trim
-from yellowbob.action.waves import Rough, bob
+from yellowbob.action.waves import Rough
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
@@ -54,9 +54,9 @@ class ActionView(QWidget):
     def show_waves(self, rough: Rough | None) -> None:
         """Draw it riding these waves; None: as it lies."""
         self.flown, self.rough, self.trim, self.words = None, rough, None, ""
-        rest = of.upright_rest(self.session.study) if rough is not None else None
-        if rough is not None and rest is not None:
-            self._moves = bob(of.afloat(self.session.study), rest, rough.periods, rough.chop)
+        ready = of.ridden(self.session.study) if rough is not None else None
+        if rough is not None and ready is not None:
+            self._moves = ready.bob(rough.chop)
         self.update()
 
     def show_flight(self, flown: Cast | None, words: str = "") -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from yellowbob.action.waves import YOUNG_CHOP, Chop, Current, Rough, chop, in_chop
+from yellowbob.action.waves import YOUNG_CHOP, Chop, Current, Rough, chop
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
@@ -132,12 +132,11 @@ class WavesPage(CardPage):
     def _draw(self, rough: Rough) -> None:
         """Crest up its side for waves of this height from short to long."""
         study, unit = self.session.study, Units.of("length")
-        rest = of.upright_rest(study)
-        assert rest is not None
+        ready = of.ridden(study)
+        assert ready is not None
         high = rough.chop.height_mm
         lengths = [high * 8.0 * (200.0 / 8.0) ** (k / (CHART_POINTS - 1)) for k in range(CHART_POINTS)]
-        reach = [in_chop(of.afloat(study), rest, of.body(study), chop(high, v, of.water_density(study))).needs_mm
-                 for v in lengths]  # fmt: skip
+        reach = [ready.on(chop(high, v, of.water_density(study))).needs_mm for v in lengths]
         factor = float(show(1000.0, unit, 6).replace("−", "-")) / 1000.0
         self.chart.begin("length of the waves, m", f"crest up its side, {unit}")
         self.chart.line([v / 1000.0 for v in lengths], [v * factor for v in reach], Look.now.water_ink)

@@ -107,13 +107,12 @@ def table(name: str, columns: tuple[str, ...]) -> QTableWidget:
 
 def fill(shown: QTableWidget, rows: list[list[str]]) -> None:
     """Put rows of text into a table, the last column as wide as there is room."""
+    header = shown.horizontalHeader()
+    # a column that fits its contents measures all of them again at every cell
+    header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
     shown.setRowCount(len(rows))
     for at, cells in enumerate(rows):
         for place, text in enumerate(cells):
             shown.setItem(at, place, QTableWidgetItem(text))
-    header = shown.horizontalHeader()
-    for column in range(shown.columnCount()):
-        last = column == shown.columnCount() - 1
-        header.setSectionResizeMode(
-            column, QHeaderView.ResizeMode.Stretch if last else QHeaderView.ResizeMode.ResizeToContents
-        )
+    shown.resizeColumnsToContents()
+    header.setSectionResizeMode(shown.columnCount() - 1, QHeaderView.ResizeMode.Stretch)
