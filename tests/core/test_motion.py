@@ -20,6 +20,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 from yellowbob.study import Study, of
 from yellowbob.study.action import tied_first
+from yellowbob.trials.rough import in_rough_water
 
 RHO = 0.001
 G = GRAVITY_MM_S2
@@ -248,3 +249,13 @@ def test_demo_throws_are_within_reason_and_out_of_range_ones_are_refused() -> No
     ):
         with pytest.raises(BadInput):
             fly(thrown, speed, angle, high)
+
+
+def test_a_current_past_what_lies_is_refused_and_past_a_float_worked_out() -> None:
+    lying, standing = (Study(read_design(DEMO / f"{n}.ybob")) for n in ("osier-96", "reed-waggler-217"))
+    with pytest.raises(BadInput, match="this one lies"):
+        in_rough_water(lying, 40.0, current_m_s=0.2)
+    assert in_rough_water(lying, 40.0)[1] is None
+    held = in_rough_water(standing, 40.0, current_m_s=0.2)[1]
+    assert held is not None and held.drag_g > 0.0
+    assert of.cast_g(standing) > of.body(standing).mass_g == pytest.approx(of.thrown(standing).mass_g)

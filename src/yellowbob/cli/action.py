@@ -82,6 +82,8 @@ def cast(
     typer.echo(f"meets the water at {report['landing']['pitch_deg']:.0f}° and {report['landing']['speed_m_s']:.1f} m/s")
     if report["too_heavy"]:
         typer.echo(f"! its {report['mass_g']:.1f} g are more than the {most:g} g that the rod throws")
+    if report["mass_g"] > report["flies_g"]:
+        typer.echo("thrown by itself: what hangs on its line is left out of the flight")
     typer.echo("(an estimate, for comparing)")
 
 

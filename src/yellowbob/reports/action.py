@@ -39,12 +39,14 @@ CAST_SOURCE = "cross-flow drag, Hoerner 1965, 3-11; Munk 1924; line's pull a rul
 
 
 def cast_report(study: Study, found: Cast, mass_limit_g: float | None) -> dict[str, Any]:
-    """What `yellow-bob cast --json` prints. `index`: the centre of gravity ahead of the middle of its side, as a share of its
+    """What `yellow-bob cast --json` prints. `mass_g` is what the rod throws, all on the line in it; `flies_g` what is
+    followed through the air, the build by itself. `index`: the centre of gravity ahead of the middle of its side, as a share of its
     length; `share` its range over a smooth dart's; `landing` the attitude it meets the water with."""
     last = found.flight
     mass = of.cast_g(study)
     return {
-        "name": study.design.name, "mass_g": rounded(mass), "range_m": rounded(last.range_mm / 1000.0),
+        "name": study.design.name, "mass_g": rounded(mass), "flies_g": rounded(of.body(study).mass_g),
+        "range_m": rounded(last.range_mm / 1000.0),
         "dart_m": rounded(found.dart_mm / 1000.0), "share": rounded(found.share), "seconds": rounded(float(last.times_s[-1])),
         "turns": rounded(last.turns), "index": rounded(found.index), "leads": rounded(last.leads), "flies": found.flies,
         "landing": {

@@ -178,7 +178,8 @@ CONTRACTS: dict[str, Shape] = {
         "ends": str, "ends_at_m_s": maybe(float), "grade": str, "source": str, "calibrated": bool,
     },
     "cast": {
-        "name": str, "mass_g": float, "range_m": float, "dart_m": float, "share": float, "seconds": float, "turns": float,
+        "name": str, "mass_g": float, "flies_g": float,
+        "range_m": float, "dart_m": float, "share": float, "seconds": float, "turns": float,
         "index": float, "leads": float, "flies": str, "landing": {"pitch_deg": float, "speed_m_s": float},
         "tackle_max_g": maybe(float), "too_heavy": bool, "grade": str, "source": str,
     },

@@ -19,6 +19,8 @@ def in_rough_water(
     ready = of.ridden(study)
     if ready is None:
         raise BadInput(f"it sinks, {-of.buoyancy(study).reserve_g:.2f} g too heavy: no wave moves it")
+    if current_m_s is not None and not ready.periods.stands:
+        raise BadInput("a current is worked out for what stands in it, its length square to the flow; this one lies")
     if current_m_s is None:
         return ready.on(waves), None
     return ready.on(waves), in_current(ready.afloat, ready.rest, of.line_at(study), current_m_s, line_deg)

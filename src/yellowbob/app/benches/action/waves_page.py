@@ -95,9 +95,13 @@ class WavesPage(CardPage):
             self.chart.say_empty()
             return
         try:
+            ready = of.ridden(session.study)
+            held = self.current.value() if ready is not None and ready.periods.stands else None
             self.found = in_rough_water(
-                session.study, self.high.value or 0.0, self.long.value, self.current.value(), self.slant.value()
+                session.study, self.high.value or 0.0, self.long.value, held, self.slant.value()
             )
+            for field in (self.current, self.slant):
+                field.setEnabled(held is not None)
         except YellowBobError as error:
             self.says.setText(f"! {error}")
             self.view.show_waves(None)
