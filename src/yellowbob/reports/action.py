@@ -40,8 +40,8 @@ CAST_SOURCE = "cross-flow drag, Hoerner 1965, 3-11; Munk 1924; line's pull a rul
 
 def cast_report(study: Study, found: Cast, mass_limit_g: float | None) -> dict[str, Any]:
     """What `yellow-bob cast --json` prints. `mass_g` is what the rod throws, all on the line in it; `flies_g` what is
-    followed through the air, the build by itself. `index`: the centre of gravity ahead of the middle of its side, as a share of its
-    length; `share` its range over a smooth dart's; `landing` the attitude it meets the water with."""
+    followed through the air, the build by itself. `index`: the centre of gravity ahead of the middle of its side, as a share
+    of its length; `share` its range over a smooth dart's; `landing` the attitude it meets the water with."""
     last = found.flight
     mass = of.cast_g(study)
     return {
