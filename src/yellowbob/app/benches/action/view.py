@@ -15,7 +15,7 @@ from yellowbob.action.waves import Rough
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
-from yellowbob.app.widgets.camera import level_axes
+from yellowbob.app.widgets.camera import drawn_places, level_axes
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
@@ -126,10 +126,11 @@ class ActionView(QWidget):
         if self.trim is not None:
             up, height = self.trim.up, self.trim.height_mm
         aft, _ = level_axes(up)
-        heights, across = mesh.vertices @ up - height, mesh.vertices @ aft
+        places = np.concatenate([mesh.vertices, drawn_places(study.design, up).reshape(-1, 3)])
+        heights, across = places @ up - height, places @ aft
         high = self.rough.chop.height_mm if self.rough is not None else 0.0
         tall = float(heights.max() - min(heights.min(), -4.0)) + high + 8.0
-        wide = float(np.ptp(across)) * 1.6
+        wide = float(np.ptp(across)) * 1.4
         scale = min((area.height() - 70.0) / tall, (area.width() - 60.0) / max(wide, 1.0))
         surface = area.top() + 54.0 + scale * (max(float(heights.max()), 0.0) + high / 2.0)
         middle = float(across.max() + across.min()) / 2.0
