@@ -10,10 +10,12 @@ from scipy.integrate import quad, solve_ivp
 
 from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid
 from yellowbob.action.flight import AIR_G_MM3, Thrown, cast, fly
+from yellowbob.action.mouth import mouth
 from yellowbob.action.periods import Body, periods
 from yellowbob.action.waves import chop, in_current, riding
 from yellowbob.action.wetted import along_share, turning_share
 from yellowbob.afloat.rest import Afloat, Rest, floated_at
+from yellowbob.design.cuts import Cup
 from yellowbob.design.files import read_design
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import BadInput
@@ -259,3 +261,46 @@ def test_a_current_past_what_lies_is_refused_and_past_a_float_worked_out() -> No
     held = in_rough_water(standing, 40.0, current_m_s=0.2)[1]
     assert held is not None and held.drag_g > 0.0
     assert of.cast_g(standing) > of.body(standing).mass_g == pytest.approx(of.thrown(standing).mass_g)
+
+
+# ---- mouths
+
+
+def test_a_cup_is_the_part_of_a_ball_that_it_is_and_half_of_it_dry_when_the_water_halves_it() -> None:
+    cup = Cup(diameter_mm=20.0, depth_mm=6.0, z_mm=1.0, rim_x_mm=2.0)
+    level = np.array([0.0, 0.0, 1.0])
+    found = mouth(cup, level, 1.0, (0.0, 0.0, -3.0))
+    assert found.area_mm2 == pytest.approx(math.pi * 100.0)
+    assert found.volume_mm3 == pytest.approx(math.pi * 6.0 * (300.0 + 36.0) / 6.0)
+    assert found.air_share == pytest.approx(0.5, abs=1e-9) and found.wet_rim_share == pytest.approx(0.5, abs=1e-9)
+    assert found.looks_deg == pytest.approx(0.0, abs=1e-9) and found.tie_over_mm == pytest.approx(-4.0)
+    assert mouth(cup, level, -50.0, (0.0, 0.0, 0.0)).air_share == 1.0
+    assert mouth(cup, level, 50.0, (0.0, 0.0, 0.0)).wet_rim_share == pytest.approx(1.0)
+    wide = mouth(cup.model_copy(update={"width_mm": 30.0}), level, 1.0, (0.0, 0.0, 0.0))
+    assert wide.volume_mm3 == pytest.approx(1.5 * found.volume_mm3) and wide.air_share == pytest.approx(0.5)
+
+
+def test_the_air_in_a_tilted_cup_is_that_of_points_thrown_into_it() -> None:
+    cup = Cup(diameter_mm=18.0, width_mm=14.0, depth_mm=7.0, z_mm=-1.0, rim_x_mm=1.0, slant_deg=12.0)
+    up = np.array([-0.35, 0.2, 0.9])
+    up /= np.linalg.norm(up)
+    height, rng = 1.7, np.random.default_rng(8)
+    found = mouth(cup, up, height, (0.0, 0.0, 0.0))
+    ball = (81.0 + 49.0) / 14.0
+    s, p, q = rng.uniform(0, 7, 400_000), rng.uniform(-9, 9, 400_000), rng.uniform(-9, 9, 400_000)
+    inside = (ball - 7.0 + s) ** 2 + p * p + q * q < ball**2
+    a = math.radians(12.0)
+    inward, above = np.array([math.cos(a), 0.0, -math.sin(a)]), np.array([math.sin(a), 0.0, math.cos(a)])
+    places = (
+        np.array([1.0, 0.0, -1.0]) + s[:, None] * inward + p[:, None] * above + (q * 14.0 / 18.0)[:, None] * [0, 1, 0]
+    )
+    dry = (places @ up > height)[inside].mean()
+    assert found.air_share == pytest.approx(float(dry), abs=0.004)
+    assert found.looks_deg == pytest.approx(math.degrees(math.asin(-float(inward @ up))))
+
+
+def test_demo_poppers_have_a_mouth_and_others_none() -> None:
+    popper, pencil = (Study(read_design(DEMO / f"{n}.ybob")) for n in ("sallow-74", "spit-pencil-118"))
+    (found,) = of.mouths(popper)
+    assert 0.0 < found.air_share < 1.0 and found.looks_deg > 0.0
+    assert of.mouths(pencil) == () or all(m.volume_mm3 > 0 for m in of.mouths(pencil))

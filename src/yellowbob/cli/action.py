@@ -117,4 +117,7 @@ def action(
                    f"pull {one['pull_g']:6.1f} g")  # fmt: skip
     if report["ends"]:
         typer.echo(f"at {report['ends_at_m_s']:.2f} m/s it {report['ends']}")
+    for one in report["pop"]:
+        typer.echo(f"{one['name']}: holds {one['volume_ml']:.2f} mL, {100 * one['air_share']:.0f} % of it air at rest, looks "
+                   f"{one['looks_deg']:.0f}° over the level, scoops up to {one['scoops_ml']:.1f} mL in 100 mm")  # fmt: skip
     typer.echo("(an estimate, for comparing; not yet set by tests on the water)")

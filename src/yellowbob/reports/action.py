@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from yellowbob.action.flight import Cast
+from yellowbob.action.mouth import SOURCE as MOUTH_SOURCE
 from yellowbob.action.periods import GRADE, SOURCE
 from yellowbob.action.running import Run
 from yellowbob.action.waves import Current, Rough
@@ -76,6 +77,13 @@ def action_report(study: Study, found: Run) -> dict[str, Any]:
              "wet_share": rounded(t.wet_share),
              "left_over": [rounded(v) for v in t.left_over]}
             for t in found.trims
+        ],
+        "pop": [
+            {"name": m.name, "area_mm2": rounded(m.area_mm2), "volume_ml": rounded(m.volume_mm3 / 1000.0),
+             "air_share": rounded(m.air_share), "wet_rim_share": rounded(m.wet_rim_share), "looks_deg": rounded(m.looks_deg),
+             "tie_over_mm": rounded(m.tie_over_mm), "scoops_ml": rounded(m.scoops_mm3 / 1000.0), "grade": "exact",
+             "source": MOUTH_SOURCE}
+            for m in of.mouths(study)
         ],
         "ends": found.ends, "ends_at_m_s": or_none(found.ends_at_m_s), "grade": "rule", "source": RUN_SOURCE,
         "calibrated": False,

@@ -175,6 +175,10 @@ CONTRACTS: dict[str, Shape] = {
             "speed_m_s": float, "pitch_deg": float, "draft_mm": float, "pull_g": float, "line_deg": float,
             "wet_share": float, "left_over": [float],
         }],
+        "pop": [{
+            "name": str, "area_mm2": float, "volume_ml": float, "air_share": float, "wet_rim_share": float,
+            "looks_deg": float, "tie_over_mm": float, "scoops_ml": float, "grade": str, "source": str,
+        }],
         "ends": str, "ends_at_m_s": maybe(float), "grade": str, "source": str, "calibrated": bool,
     },
     "cast": {

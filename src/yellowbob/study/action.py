@@ -7,16 +7,18 @@ import math
 import numpy as np
 
 from yellowbob.action.flight import Thrown
+from yellowbob.action.mouth import Mouth, mouth
 from yellowbob.action.periods import Body, Periods
 from yellowbob.action.running import HULL, PLATE, Pulled
 from yellowbob.action.waves import Riding, riding
 from yellowbob.action.wetted import strips
+from yellowbob.design.cuts import Cup
 from yellowbob.design.hardware import line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
 from yellowbob.study.engine import Study, result
 from yellowbob.study.lines import parts
-from yellowbob.study.weights import fittings, slip
+from yellowbob.study.weights import body_cuts, fittings, slip
 
 
 @result
@@ -66,6 +68,14 @@ def thrown(study: Study) -> Thrown:
         own.mass_g, across, wide.at_mm - own.centre_mm[0], wide.half_mm + high.half_mm, wide.step_mm, front,
         mesh.volume_mm3, min(1.0, float(-facing[:, 0].sum()) / front), tie_mm(study)[0] - own.centre_mm[0],
     )  # fmt: skip
+
+
+@result
+def mouths(study: Study) -> tuple[Mouth, ...]:
+    """Its cups at the rest it is meant for; none for a sinker."""
+    rest, tie = upright_rest(study), tie_mm(study)
+    cups = [c for c in body_cuts(study) if isinstance(c, Cup)]
+    return () if rest is None else tuple(mouth(c, np.asarray(rest.up), rest.height_mm, tie) for c in cups)
 
 
 def tied_first(study: Study) -> bool:

@@ -106,6 +106,11 @@ class RunPage(CardPage):
         words = "Runs at every speed looked at." if not found.ends else (
             f"At <b>{found.ends_at_m_s:.2f} m/s</b> it {found.ends}."
         )  # fmt: skip
+        for one in of.mouths(self.session.study):
+            air = f"{100.0 * one.air_share:.0f} % of it air at rest"
+            words += (
+                f"<br>The {one.name} holds {one.volume_mm3 / 1000.0:.2f} mL, {air}; it looks {one.looks_deg:.0f}° up."
+            )
         self.says.setText(
             f"{words}<br>A rule of thumb: the push on faces that meet the stream, plates, friction; no waves of its own, no "
             "rolling over. For comparing; tests on the water have not set it yet."
