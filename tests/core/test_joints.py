@@ -6,6 +6,7 @@ import json
 import math
 from pathlib import Path
 
+import jsonschema
 import numpy as np
 import pytest
 
@@ -20,6 +21,8 @@ from yellowbob.design.found_stem import by_diameters, diameters_of
 from yellowbob.design.model import Design, Material
 from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import BadInput
+from yellowbob.reports.contract import CONTRACTS, schema_of
+from yellowbob.reports.floats import shapes_report
 from yellowbob.study import Study, of
 from yellowbob.trials.crooked import crooked
 from yellowbob.trials.dropper import dropper
@@ -95,6 +98,9 @@ def test_every_shape_carries_what_was_wanted_by_the_full_solve(name: str) -> Non
     study = Study(found.design)
     assert capacity(of.unloaded(study), of.line_at(study), 9.0).load_g == pytest.approx(2.2, abs=0.01)
     assert found.mass_g == pytest.approx(of.slip(study).finished.mass_g)
+    told = shapes_report(design.name, 2.2, 9.0, (found,), {name: "a.ybob"})
+    jsonschema.validate(told, schema_of(CONTRACTS["shapes"]))
+    assert told["shapes"][0]["capacity_g"] == pytest.approx(2.2, abs=0.01)
     assert found.cocks_at_g is not None and found.cocks_at_g < 2.2
 
 
