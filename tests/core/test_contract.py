@@ -29,7 +29,7 @@ CASES: list[list[str]] = [
     ["density", "block", "--length", "50 mm", "--width", "20 mm", "--height", "12 mm", "--mass", "5.6 ± 0.1 g"],
     ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
     ["cock", STICK, "--steps", "12"], ["shot", STICK], ["dropper", DROPPER, "--jig", "3 g"],
-     ["paint", STICK, "--propose"],
+    ["paint", STICK, "--propose"],
     ["rough", STICK, "--chop", "30 mm", "--current", "0.2"],
     ["rough", SALLOW, "--chop", "2 in"],
     ["cast", SALLOW], ["action", SALLOW, "--speed", "0.5", "--rod-height", "1"],

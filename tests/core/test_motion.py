@@ -9,9 +9,11 @@ import pytest
 from scipy.integrate import quad, solve_ivp
 
 from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid
+from yellowbob.action.discs import prop_disc
 from yellowbob.action.flight import AIR_G_MM3, Thrown, cast, fly
 from yellowbob.action.mouth import mouth
 from yellowbob.action.periods import Body, periods
+from yellowbob.action.running import froude
 from yellowbob.action.waves import chop, in_current, riding
 from yellowbob.action.wetted import along_share, turning_share
 from yellowbob.afloat.rest import Afloat, Rest, floated_at
@@ -304,3 +306,19 @@ def test_demo_poppers_have_a_mouth_and_others_none() -> None:
     (found,) = of.mouths(popper)
     assert 0.0 < found.air_share < 1.0 and found.looks_deg > 0.0
     assert of.mouths(pencil) == () or all(m.volume_mm3 > 0 for m in of.mouths(pencil))
+
+
+def test_a_prop_s_disc_is_halved_at_its_hub_and_a_circle_s_segment_elsewhere() -> None:
+    up = np.array([0.0, 0.0, 1.0])
+    assert prop_disc("p", (0.0, 0.0, 2.0), 20.0, up, 2.0).wet_share == pytest.approx(0.5)
+    high = prop_disc("p", (0.0, 0.0, 6.0), 20.0, up, 0.0)
+    a = math.acos(0.6)
+    assert high.wet_share == pytest.approx((a - 0.6 * math.sin(a)) / math.pi) and high.hub_deep_mm == -6.0
+    assert prop_disc("p", (0.0, 0.0, 40.0), 20.0, up, 0.0).wet_share == 0.0
+    # nose up by 60° the disc stands at 30° to the water: half its height counts
+    steep = np.array([-math.sin(math.pi / 3), 0.0, math.cos(math.pi / 3)])
+    lain = prop_disc("p", (0.0, 0.0, 6.0), 20.0, steep, 0.0)
+    assert lain.wet_share == pytest.approx(high.wet_share)
+    study = Study(read_design(DEMO / "mill-tail-88.ybob"))
+    assert len(of.prop_discs(study)) == 2 and all(0.0 < d.wet_share <= 1.0 for _, d in of.prop_discs(study))
+    assert froude(1.0, 1000.0 / 9.80665) == pytest.approx(1.0)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.action.discs import dry_share
 from yellowbob.design.cuts import Cup
 from yellowbob.lines.cutting import cup_axis
 
@@ -42,14 +43,6 @@ class Mouth:
         return self.air_share * self.volume_mm3
 
 
-def _dry(radius: Array, level: Array, slope: float) -> Array:
-    """Share of discs of a radius that is above a plane: height over it is level + slope·p, p from -radius to radius."""
-    if slope < 1e-12:
-        return (level > 0.0).astype(float)
-    at = np.clip(-level / slope / np.maximum(radius, 1e-12), -1.0, 1.0)
-    return np.asarray((np.arccos(at) - at * np.sqrt(1.0 - at * at)) / math.pi)
-
-
 def mouth(cut: Cup, up: Array, height_mm: float, tie_mm: tuple[float, float, float]) -> Mouth:
     """A cup as finished, at a rest (water plane x·up = height). Exact for the part of a ball or ellipsoid that it is."""
     inward = cup_axis(cut)
@@ -63,9 +56,9 @@ def mouth(cut: Cup, up: Array, height_mm: float, tie_mm: tuple[float, float, flo
     level = float(centre @ up) - height_mm + s * float(inward @ up)
     slope = math.hypot(float(above @ up), wide * float(up[1]))
     room = across**2
-    air = float((room * _dry(across, level, slope)).sum() / room.sum())
+    air = float((room * dry_share(across, level, slope)).sum() / room.sum())
     rim_level = np.array([float(centre @ up) - height_mm])
-    wet = 1.0 - float(_dry(np.array([radius]), rim_level, slope)[0])
+    wet = 1.0 - float(dry_share(np.array([radius]), rim_level, slope)[0])
     area = math.pi * radius * radius * wide
     volume = math.pi * deep * (3.0 * radius**2 + deep**2) / 6.0 * wide
     looks = math.degrees(math.asin(max(-1.0, min(1.0, -float(inward @ up)))))

@@ -144,6 +144,11 @@ def _balance(thing: Pulled, line: Line, speed: float, pitch: float, height: floa
     return np.array([upward / thing.weight, float(moment @ across) / (thing.weight * thing.length_mm)]), tension, rise
 
 
+def froude(speed_m_s: float, length_mm: float) -> float:
+    """Length Froude number V/√(gL): near 0.4 a hull makes its largest waves, beyond 1 it begins to plane."""
+    return 1000.0 * speed_m_s / math.sqrt(GRAVITY_MM_S2 * length_mm)
+
+
 def settle_at(thing: Pulled, line: Line, speed_m_s: float, pitch: float, height: float) -> Trim | None:
     """Newton's method from a guess; None where it finds no balance near it."""
     speed = 1000.0 * speed_m_s

@@ -120,4 +120,7 @@ def action(
     for one in report["pop"]:
         typer.echo(f"{one['name']}: holds {one['volume_ml']:.2f} mL, {100 * one['air_share']:.0f} % of it air at rest, looks "
                    f"{one['looks_deg']:.0f}° over the level, scoops up to {one['scoops_ml']:.1f} mL in 100 mm")  # fmt: skip
+    for one in report["props"]:
+        runs = f", {100 * one['runs'][-1]:.0f} % at the last speed" if one["runs"] else ""
+        typer.echo(f"{one['name']}: {100 * one['at_rest']:.0f} % of its disc under water at rest{runs}")
     typer.echo("(an estimate, for comparing; not yet set by tests on the water)")

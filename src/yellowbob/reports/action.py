@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from yellowbob.action.discs import prop_disc
 from yellowbob.action.flight import Cast
 from yellowbob.action.mouth import SOURCE as MOUTH_SOURCE
 from yellowbob.action.periods import GRADE, SOURCE
-from yellowbob.action.running import Run
+from yellowbob.action.running import Run, froude
 from yellowbob.action.waves import Current, Rough
 from yellowbob.reports.numbers import or_none, rounded
 from yellowbob.study import Study, of
@@ -58,7 +59,7 @@ def cast_report(study: Study, found: Cast, mass_limit_g: float | None) -> dict[s
     }  # fmt: skip
 
 
-RUN_SOURCE = "Newton's sine-squared law, Rayleigh 1876 for plates, Blasius 1908; waves left out"
+RUN_SOURCE = "Newton's sine-squared law, Rayleigh 1876 for plates, Blasius 1908; waves, hooks' and props' drag left out"
 
 
 def action_report(study: Study, found: Run) -> dict[str, Any]:
@@ -74,7 +75,7 @@ def action_report(study: Study, found: Run) -> dict[str, Any]:
             {"speed_m_s": rounded(t.speed_m_s), "pitch_deg": rounded(math.degrees(t.pitch_rad)),
              "draft_mm": rounded(t.draft_mm), "pull_g": rounded(t.pull_g),
              "line_deg": rounded(math.degrees(t.line_rad)),
-             "wet_share": rounded(t.wet_share),
+             "wet_share": rounded(t.wet_share), "froude": rounded(froude(t.speed_m_s, of.pulled(study).length_mm)),
              "left_over": [rounded(v) for v in t.left_over]}
             for t in found.trims
         ],
@@ -84,6 +85,11 @@ def action_report(study: Study, found: Run) -> dict[str, Any]:
              "tie_over_mm": rounded(m.tie_over_mm), "scoops_ml": rounded(m.scoops_mm3 / 1000.0), "grade": "exact",
              "source": MOUTH_SOURCE}
             for m in of.mouths(study)
+        ],
+        "props": [
+            {"name": f.name, "across_mm": rounded(f.span_mm), "at_rest": rounded(rest.wet_share),
+             "runs": [rounded(prop_disc(f.name, f.at_mm, f.span_mm, t.up, t.height_mm).wet_share) for t in found.trims]}
+            for f, rest in of.prop_discs(study)
         ],
         "ends": found.ends, "ends_at_m_s": or_none(found.ends_at_m_s), "grade": "rule", "source": RUN_SOURCE,
         "calibrated": False,

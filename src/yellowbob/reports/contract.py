@@ -173,12 +173,13 @@ CONTRACTS: dict[str, Shape] = {
         },
         "trim": [{
             "speed_m_s": float, "pitch_deg": float, "draft_mm": float, "pull_g": float, "line_deg": float,
-            "wet_share": float, "left_over": [float],
+            "wet_share": float, "froude": float, "left_over": [float],
         }],
         "pop": [{
             "name": str, "area_mm2": float, "volume_ml": float, "air_share": float, "wet_rim_share": float,
             "looks_deg": float, "tie_over_mm": float, "scoops_ml": float, "grade": str, "source": str,
         }],
+        "props": [{"name": str, "across_mm": float, "at_rest": float, "runs": [float]}],
         "ends": str, "ends_at_m_s": maybe(float), "grade": str, "source": str, "calibrated": bool,
     },
     "cast": {

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from yellowbob.action.discs import Disc, prop_disc
 from yellowbob.action.flight import Thrown
 from yellowbob.action.mouth import Mouth, mouth
 from yellowbob.action.periods import Body, Periods
@@ -13,7 +14,7 @@ from yellowbob.action.running import HULL, PLATE, Pulled
 from yellowbob.action.waves import Riding, riding
 from yellowbob.action.wetted import strips
 from yellowbob.design.cuts import Cup
-from yellowbob.design.hardware import line_tie
+from yellowbob.design.hardware import Fitting, line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
 from yellowbob.study.engine import Study, result
@@ -76,6 +77,16 @@ def mouths(study: Study) -> tuple[Mouth, ...]:
     rest, tie = upright_rest(study), tie_mm(study)
     cups = [c for c in body_cuts(study) if isinstance(c, Cup)]
     return () if rest is None else tuple(mouth(c, np.asarray(rest.up), rest.height_mm, tie) for c in cups)
+
+
+@result
+def prop_discs(study: Study) -> tuple[tuple[Fitting, Disc], ...]:
+    """Its props with how their discs lie at the rest it is meant for; none for a sinker."""
+    rest = upright_rest(study)
+    props = [f for f in fittings(study) if f.sort == "prop" and f.span_mm > 0.0]
+    if rest is None:
+        return ()
+    return tuple((f, prop_disc(f.name, f.at_mm, f.span_mm, np.asarray(rest.up), rest.height_mm)) for f in props)
 
 
 def tied_first(study: Study) -> bool:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from yellowbob.app.session.instruments import Instruments
 from yellowbob.ground.errors import BadInput
@@ -236,3 +236,15 @@ def row(*widgets: QWidget | str) -> QHBoxLayout:
         else:
             line.addWidget(one)
     return line
+
+
+def labelled(*rows: tuple[str, QWidget]) -> QGridLayout:
+    """Fields one under another, each behind its words."""
+    grid = QGridLayout()
+    for number, (words, field) in enumerate(rows):
+        label = QLabel(words)
+        label.setObjectName("soft")
+        label.setBuddy(field)
+        grid.addWidget(label, number, 0)
+        grid.addWidget(field, number, 1)
+    return grid

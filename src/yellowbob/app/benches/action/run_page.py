@@ -5,14 +5,15 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QSlider, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
 
+from yellowbob.action.discs import prop_disc
 from yellowbob.action.running import Run, Trim, line_of, run
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.charts import TwoScales
-from yellowbob.app.widgets.fields import NumberField, Units
+from yellowbob.app.widgets.fields import NumberField, Units, labelled
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
@@ -53,15 +54,7 @@ class RunPage(CardPage):
         line.setContentsMargins(12, 8, 12, 8)
         line.setSpacing(18)
         left = QVBoxLayout()
-        grid = QGridLayout()
-        rows: list[tuple[str, QWidget]] = [("Rod's tip", self.rod), ("Line out", self.out)]
-        for row, (words, field) in enumerate(rows):
-            label = QLabel(words)
-            label.setObjectName("soft")
-            label.setBuddy(field)
-            grid.addWidget(label, row, 0)
-            grid.addWidget(field, row, 1)
-        left.addLayout(grid)
+        left.addLayout(labelled(("Rod's tip", self.rod), ("Line out", self.out)))
         left.addStretch(1)
         speed = QLabel("Speed")
         speed.setObjectName("soft")
@@ -112,8 +105,8 @@ class RunPage(CardPage):
                 f"<br>The {one.name} holds {one.volume_mm3 / 1000.0:.2f} mL, {air}; it looks {one.looks_deg:.0f}° up."
             )
         self.says.setText(
-            f"{words}<br>A rule of thumb: the push on faces that meet the stream, plates, friction; no waves of its own, no "
-            "rolling over. For comparing; tests on the water have not set it yet."
+            f"{words}<br>A rule of thumb: the push on faces that meet the stream, plates, friction; without its own waves, the "
+            "drag of hooks and props, or rolling over. For comparing; tests on the water have not set it yet."
         )
         if not found.trims:
             self.chart.say_empty()
@@ -140,9 +133,12 @@ class RunPage(CardPage):
         held = (
             "" if self.slider.value() < len(self.found.trims if self.found else ()) else ", the fastest it balances at"
         )
+        discs = [(f.name, prop_disc(f.name, f.at_mm, f.span_mm, trim.up, trim.height_mm).wet_share)
+                 for f, _ in of.prop_discs(self.session.study)]  # fmt: skip
+        wet = "".join(f"; {name} {100.0 * share:.0f} % under" for name, share in discs)
         self.now.setText(
             f"<b>{trim.speed_m_s:.2f} m/s</b>{held}: {front} {way} {abs(math.degrees(trim.pitch_rad)):.1f}°, draft "
-            f"{show(trim.draft_mm, unit)} {unit}, {show(trim.pull_g, mass)} {mass} of pull on the line"
+            f"{show(trim.draft_mm, unit)} {unit}, {show(trim.pull_g, mass)} {mass} of pull on the line{wet}"
         )
         self.chart.mark(trim.speed_m_s)
         if self.isVisible():

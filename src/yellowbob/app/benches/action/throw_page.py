@@ -6,14 +6,14 @@ import math
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
 
 from yellowbob.action.flight import Cast, cast
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.fields import NumberField, Units
+from yellowbob.app.widgets.fields import NumberField, Units, labelled
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.quantities import show
@@ -46,15 +46,7 @@ class ThrowPage(CardPage):
         line.setContentsMargins(12, 8, 12, 8)
         line.setSpacing(18)
         left = QVBoxLayout()
-        grid = QGridLayout()
-        rows: list[tuple[str, QWidget]] = [("Speed", self.speed), ("Angle", self.angle), ("Rod's tip", self.high)]
-        for row, (words, field) in enumerate(rows):
-            label = QLabel(words)
-            label.setObjectName("soft")
-            label.setBuddy(field)
-            grid.addWidget(label, row, 0)
-            grid.addWidget(field, row, 1)
-        left.addLayout(grid)
+        left.addLayout(labelled(("Speed", self.speed), ("Angle", self.angle), ("Rod's tip", self.high)))
         left.addStretch(1)
         line.addLayout(left, 3)
         line.addWidget(self.says, 5)

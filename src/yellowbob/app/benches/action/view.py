@@ -126,7 +126,12 @@ class ActionView(QWidget):
         if self.trim is not None:
             up, height = self.trim.up, self.trim.height_mm
         aft, _ = level_axes(up)
-        places = np.concatenate([mesh.vertices, drawn_places(study.design, up).reshape(-1, 3)])
+        discs = [
+            np.asarray(f.at_mm) + [0.0, 0.0, way * f.span_mm] for f, _ in of.prop_discs(study) for way in (-0.5, 0.5)
+        ]
+        places = np.concatenate(
+            [mesh.vertices, drawn_places(study.design, up).reshape(-1, 3), *(d[None] for d in discs)]
+        )
         heights, across = places @ up - height, places @ aft
         high = self.rough.chop.height_mm if self.rough is not None else 0.0
         tall = float(heights.max() - min(heights.min(), -4.0)) + high + 8.0

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
 
 from yellowbob.action.waves import YOUNG_CHOP, Chop, Current, Rough, chop
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.fields import NumberField, QuantityField, Units
+from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.errors import YellowBobError
@@ -65,17 +65,9 @@ class WavesPage(CardPage):
         line.setContentsMargins(12, 8, 12, 8)
         line.setSpacing(18)
         left = QVBoxLayout()
-        grid = QGridLayout()
-        rows: list[tuple[str, QWidget]] = [
-            ("Waves high", self.high), ("Waves long", self.long), ("Current", self.current), ("Line slants", self.slant),
-        ]  # fmt: skip
-        for row, (words, field) in enumerate(rows):
-            label = QLabel(words)
-            label.setObjectName("soft")
-            label.setBuddy(field)
-            grid.addWidget(label, row, 0)
-            grid.addWidget(field, row, 1)
-        left.addLayout(grid)
+        left.addLayout(labelled(
+            ("Waves high", self.high), ("Waves long", self.long), ("Current", self.current), ("Line slants", self.slant)
+        ))  # fmt: skip
         left.addWidget(self.play)
         left.addStretch(1)
         line.addLayout(left, 3)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Any, get_args
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QMenu, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QMenu, QVBoxLayout
 
 from yellowbob.afloat.line import submerged_g
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units
+from yellowbob.app.widgets.fields import Choice, QuantityField, Units, labelled
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.design.base import replaced
 from yellowbob.design.rig import Hung, Rig
@@ -66,17 +66,8 @@ class LoadPage(CardPage):
         title = QLabel("The line")
         title.setObjectName("title")
         left.addWidget(title)
-        grid = QGridLayout()
-        for row, (words, field) in enumerate(
-            (("Holds", self.holds), ("Pulls at", self.pull), ("Tip to show", self.tip))
-        ):
-            label = QLabel(words)
-            label.setObjectName("soft")
-            label.setBuddy(field)
-            grid.addWidget(label, row, 0)
-            grid.addWidget(field, row, 1)
         self.holds.setMinimumWidth(150)
-        left.addLayout(grid)
+        left.addLayout(labelled(("Holds", self.holds), ("Pulls at", self.pull), ("Tip to show", self.tip)))
         left.addStretch(1)
         line.addLayout(left, 3)
         middle = QVBoxLayout()
