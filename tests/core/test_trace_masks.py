@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import numpy as np
+import pytest
 from scipy import ndimage
 from skimage.color import rgb2lab
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import Surface, fitted
+from yellowbob.lines.tracing.edge import AREA_SHARE, PLACED_PX, area_doubt
 
 
 def blotches(seed: int) -> np.ndarray:
@@ -56,3 +58,10 @@ def test_a_quadratic_ground_is_found_under_a_body_and_read_at_any_size() -> None
     assert np.abs(found.terms - terms).max() < 0.05
     box = (slice(20, 120), slice(100, 330))
     assert np.abs(found.over((300, 400), box) - Surface(terms).over((300, 400))[box]).max() < 0.05
+
+
+def test_a_slim_outline_s_area_is_as_unsure_as_its_edge() -> None:
+    long, thick = 700.0, 30.0
+    box = np.array([(x, 0.0) for x in np.linspace(0, long, 200)] + [(x, thick) for x in np.linspace(long, 0, 200)])
+    assert area_doubt(box) == pytest.approx(PLACED_PX * 2 * (long + thick) / (long * thick), rel=1e-6)
+    assert area_doubt(box * 4.0) < AREA_SHARE < area_doubt(box)

@@ -24,6 +24,8 @@ LEAST_RISE = 0.03
 """Least step in colour (0 to 1 a channel) that an outline is put on."""
 LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
 """An edge may be so soft always, never softer, and between by this share of the body's thickness; else it is out of focus."""
+PLACED_PX, AREA_SHARE = 0.35, 0.01
+"""How exactly an edge is placed, px, at best; the share of the area that may make unsaid."""
 RIM_PX, DEEP_PX = 3.0, 9.0
 """A rim is another colour so far inside an outline than so much further in."""
 RIM_COLOUR = 0.09
@@ -39,6 +41,13 @@ def _outward(outline: Array) -> Array:
     normal = np.stack([tangent[:, 1], -tangent[:, 0]], axis=1)
     area = 0.5 * float(np.sum(outline[:, 0] * np.roll(outline[:, 1], -1) - outline[:, 1] * np.roll(outline[:, 0], -1)))
     return -normal if area < 0 else normal
+
+
+def area_doubt(outline: Array) -> float:
+    """What placing the whole edge by PLACED_PX in or out makes of the area, as a share of it."""
+    along = np.linalg.norm(np.roll(outline, -1, axis=0) - outline, axis=1).sum()
+    x, y = outline.T
+    return float(PLACED_PX * along / max(0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))), 1e-9))
 
 
 def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:

@@ -16,7 +16,17 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.edge import FAINT_SHARE, FAR_PX, NEAR_PX, RIM_SHARES, at_half_level, refuse_ragged, rimmed
+from yellowbob.lines.tracing.edge import (
+    AREA_SHARE,
+    FAINT_SHARE,
+    FAR_PX,
+    NEAR_PX,
+    RIM_SHARES,
+    area_doubt,
+    at_half_level,
+    refuse_ragged,
+    rimmed,
+)
 from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
@@ -180,6 +190,10 @@ def _outlined(
         places = "one place" if hung == 1 else f"{hung} places"
         doubts.append(
             f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
+        )
+    if (unsure := area_doubt(moved)) > AREA_SHARE:
+        doubts.append(
+            f"it is slim in the picture: its area is known to {100 * unsure:.1f} %; crop the picture closer to it"
         )
     rim = rimmed(moved, colour, body)
     if RIM_SHARES[0] < rim < RIM_SHARES[1] and not strokes:

@@ -105,8 +105,8 @@ class RunPage(CardPage):
                 f"<br>The {one.name} holds {one.volume_mm3 / 1000.0:.2f} mL, {air}; it looks {one.looks_deg:.0f}° up."
             )
         self.says.setText(
-            f"{words}<br>A rule of thumb: the push on faces that meet the stream, plates, friction; without its own waves, the "
-            "drag of hooks and props, or rolling over. For comparing; tests on the water have not set it yet."
+            f"{words}<br>A rule of thumb: the push on faces that meet the stream, plates, friction; without its own waves, "
+            "the drag of hooks and props, or rolling over. For comparing; tests on the water have not set it yet."
         )
         if not found.trims:
             self.chart.say_empty()
