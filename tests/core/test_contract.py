@@ -20,12 +20,12 @@ SALLOW, WAKE, MOTH = (str(DEMO / f"{n}.ybob") for n in ("sallow-74", "print-wake
 STICK, DROPPER = (str(DEMO / f"{n}.ybob") for n in ("withy-stick-150", "creek-dropper-52"))
 
 CASES: list[list[str]] = [
-    *[["float", f] for f in (SALLOW, WAKE)], ["rests", MOTH], ["weigh", SALLOW], ["weigh", WAKE], ["evidence", SALLOW],
+    ["float", SALLOW], ["rests", MOTH], ["weigh", SALLOW], ["weigh", WAKE], ["evidence", SALLOW],
     ["lines", WAKE], ["ladder", SALLOW, "--sizes", "30,100"], ["budget", SALLOW, "--measured", "fitted=12.5 g"],
     ["clearances", SALLOW], ["wire", SALLOW], ["check", SALLOW], ["righting", SALLOW], ["drop", SALLOW],
     ["drop", SALLOW, "--times", "3"], ["drop", SALLOW, "--undamped"], ["trim", SALLOW],
     ["variants", SALLOW, "--by", "wood"], ["sweep", SALLOW, "--vary", "density", "--steps", "3"],
-    ["odds", SALLOW, "--builds", "200"], ["ballast", SALLOW, "--pitch", "24"], ["ballast", SALLOW, "--pitch", "70"],
+    ["odds", SALLOW, "--builds", "100"], ["ballast", SALLOW, "--pitch", "24"], ["ballast", SALLOW, "--pitch", "70"],
     ["density", "block", "--length", "50 mm", "--width", "20 mm", "--height", "12 mm", "--mass", "5.6 ± 0.1 g"],
     ["mix", "--a", "10 g", "--b", "10 g", "--resin", "slow casting resin, 1:1"], ["reading", "mass"],
     ["cock", STICK, "--steps", "12"], ["shot", STICK], ["dropper", DROPPER, "--jig", "3 g"],
