@@ -143,6 +143,7 @@ def main(folder: Path) -> None:
         page.picture.marks += [(197.0, 399.0), (1203.0, 469.0)]
         page.find_outline()
         window.lines.show_trace()
+        until(app, lambda: not page.words.text().startswith("Looking"))
         shot(window, app, folder / "lines-trace.png")
         window.close()
         file = FOLDER / "mill-tail-88.ybob"

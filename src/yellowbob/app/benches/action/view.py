@@ -243,8 +243,10 @@ class ActionView(QWidget):
         for metres, words in ((found.flight.range_mm, "it"), (found.dart_mm, "a smooth dart")):
             x = left + scale * metres
             painter.drawLine(QPointF(x, ground), QPointF(x, ground + 20))
-            box = QRectF(x - 70, ground + 22, 140, 16)
-            painter.drawText(box, Qt.AlignmentFlag.AlignHCenter, f"{words}, {metres / 1000.0:.1f} m")
+            # the build lies where it comes down: its figure stands before it
+            box = QRectF(x - 190, ground + 22, 140, 16) if words == "it" else QRectF(x - 70, ground + 22, 140, 16)
+            side = Qt.AlignmentFlag.AlignRight if words == "it" else Qt.AlignmentFlag.AlignHCenter
+            painter.drawText(box, side, f"{words}, {metres / 1000.0:.1f} m")
         painter.setFont(font(25, True))
         painter.setPen(colour(Look.now.ink))
         front, back = self.session.design.ends
