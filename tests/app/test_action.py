@@ -12,11 +12,18 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from yellowbob.action.running import line_of, run
+from yellowbob.app.benches.action.waves_page import WavesPage
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.fields import NumberField
 from yellowbob.design.rig import Rig
 from yellowbob.study import of
 from yellowbob.trials.rough import in_rough_water
+
+
+def on_waves(qtbot: QtBot, window: Window) -> WavesPage:
+    window.action.paged.turn_to("Waves")
+    qtbot.waitUntil(lambda: window.action.waves.found is not None, timeout=30_000)
+    return window.action.waves
 
 
 def pixels(window: Window) -> np.ndarray:
@@ -30,8 +37,7 @@ def test_key_4_shows_how_a_float_rides_waves_and_the_figures_are_the_core_s(
     window = open_window("reed-waggler-217")
     QTest.keyClick(window, "4")
     assert window.action.isVisible()
-    window.action.paged.turn_to("Waves")
-    page = window.action.waves
+    page = on_waves(qtbot, window)
     type_into(qtbot, page.high, "60 mm")
     assert page.long.value == pytest.approx(720.0)
     wanted, held = in_rough_water(window.session.study, 60.0, 720.0, 0.1, 45.0)
@@ -44,8 +50,7 @@ def test_key_4_shows_how_a_float_rides_waves_and_the_figures_are_the_core_s(
 
 def test_waves_run_and_stand_and_the_drawing_moves(qtbot: QtBot, window: Window) -> None:
     window.show_bench("Action")
-    window.action.paged.turn_to("Waves")
-    page, view = window.action.waves, window.action.view
+    page, view = on_waves(qtbot, window), window.action.view
     before = pixels(window)
     page.turn_playing()
     assert view.playing and page.play.text() == "Stand still"
@@ -57,8 +62,7 @@ def test_waves_run_and_stand_and_the_drawing_moves(qtbot: QtBot, window: Window)
 
 def test_waves_that_cannot_be_are_refused_in_place(qtbot: QtBot, window: Window) -> None:
     window.show_bench("Action")
-    window.action.paged.turn_to("Waves")
-    page = window.action.waves
+    page = on_waves(qtbot, window)
     type_into(qtbot, page.long, "50 mm")
     assert page.says.text().startswith("!") and "break" in page.says.text()
     type_into(qtbot, page.long, "900 mm")
@@ -78,7 +82,7 @@ def test_a_throw_is_flown_drawn_and_told(qtbot: QtBot, window: Window) -> None:
     qtbot.waitUntil(lambda: page.found is not first, timeout=30_000)
     assert page.found is not None and page.found.flight.range_mm < first.flight.range_mm
     assert window.action.view.flown is page.found
-    window.action.paged.turn_to("Waves")
+    on_waves(qtbot, window)
     assert window.action.view.rough is not None and window.action.view.flown is None
 
 
@@ -88,7 +92,7 @@ def test_a_sinker_says_so_on_both_pages(qtbot: QtBot, window: Window) -> None:
         session.design.but(rig=Rig.model_validate({"hung": [{"name": "lead", "mass_g": 200.0}]})), "far too much"
     )
     window.show_bench("Action")
-    assert "sinks" in window.action.run.says.text()
+    qtbot.waitUntil(lambda: "sinks" in window.action.run.says.text(), timeout=30_000)
     window.action.paged.turn_to("Waves")
     assert "sinks" in window.action.waves.says.text()
     assert of.upright_rest(session.study) is None

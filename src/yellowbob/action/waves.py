@@ -157,9 +157,7 @@ def in_current(
     per_speed = 0.5 * afloat.density_g_mm3 * area * 1e6  # µN at 1 m/s
     drag = per_speed * speed_m_s**2
     weight = afloat.mass_g * GRAVITY_MM_S2
-    righting = weight * (
-        (float(np.asarray(rest.buoyancy_mm) @ up) - held) - (float(np.asarray(afloat.centre_mm) @ up) - held)
-    )
+    righting = weight * float((np.asarray(rest.buoyancy_mm) - afloat.centre_mm) @ up)
     leans = math.degrees(math.atan2(drag * abs(middle - held), righting)) if righting > 0.0 else 90.0
     spare = (afloat.density_g_mm3 * afloat.volume_mm3 - afloat.mass_g) * GRAVITY_MM_S2
     slope = math.tan(math.radians(line_deg))

@@ -5,28 +5,27 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
+from PySide6.QtWidgets import QLabel, QSlider, QVBoxLayout
 
 from yellowbob.action.discs import prop_disc
 from yellowbob.action.running import Run, Trim, line_of, run
+from yellowbob.app.benches.action.page import MotionPage
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.charts import TwoScales
 from yellowbob.app.widgets.fields import NumberField, Units, labelled
-from yellowbob.app.widgets.paged import CardPage
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 
 FASTEST, STEPS = 2.5, 51
 
 
-class RunPage(CardPage):
+class RunPage(MotionPage):
     """The line's rod and length, a slider over the speed, curves of pitch and draft."""
 
     def __init__(self, session: Session, view: ActionView) -> None:
-        super().__init__("Run", session)
-        self.view = view
+        super().__init__("Run", session, view, "How it runs")
         self.found: Run | None = None
         self.rod = NumberField("Height of the rod's tip over the water", (-2.0, 6.0), 1.0, "m", 1)
         self.out = NumberField("Line paid out", (1.0, 100.0), 15.0, "m")
@@ -41,18 +40,10 @@ class RunPage(CardPage):
         self.now = QLabel()
         self.now.setWordWrap(True)
         self.now.setAccessibleName("At this speed")
-        self.says = QLabel()
-        self.says.setWordWrap(True)
-        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.says.setAccessibleName("How it runs")
         self.chart = TwoScales("Pitch and draft against the speed", "working it out …")
         self._lay_out()
-        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
 
     def _lay_out(self) -> None:
-        line = QHBoxLayout(self)
-        line.setContentsMargins(12, 8, 12, 8)
-        line.setSpacing(18)
         left = QVBoxLayout()
         left.addLayout(labelled(("Rod's tip", self.rod), ("Line out", self.out)))
         left.addStretch(1)
@@ -61,16 +52,13 @@ class RunPage(CardPage):
         speed.setBuddy(self.slider)
         left.addWidget(speed)
         left.addWidget(self.slider)
-        line.addLayout(left, 3)
-        middle = QVBoxLayout()
-        middle.addWidget(self.now)
-        middle.addWidget(self.says, 1)
-        line.addLayout(middle, 4)
-        line.addWidget(self.chart, 6)
+        self.lay_out(left, self.chart, self.now)
 
     def refresh(self) -> None:
         """Draw it at every speed, off the interface's thread."""
         session = self.session
+        if not self.rests_there():
+            return
         rest = None if session.fault else of.upright_rest(session.study)
         if rest is None:
             self._refuse(session.fault or "it sinks: what runs without floating is not worked out")

@@ -5,52 +5,40 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
+from PySide6.QtWidgets import QVBoxLayout
 
 from yellowbob.action.flight import Cast, cast
+from yellowbob.app.benches.action.page import MotionPage
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.fields import NumberField, Units, labelled
-from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 from yellowbob.study.action import tied_first
 
 
-class ThrowPage(CardPage):
+class ThrowPage(MotionPage):
     """Speed, angle and height of the rod's tip; the flight they make."""
 
     def __init__(self, session: Session, view: ActionView) -> None:
-        super().__init__("Throw", session)
-        self.view = view
+        super().__init__("Throw", session, view, "How it flies")
         self.found: Cast | None = None
         self.speed = NumberField("Speed as it leaves the rod", (1.0, 60.0), 20.0, "m/s", 1)
         self.angle = NumberField("Angle over the level", (-30.0, 80.0), 35.0, "°")
         self.high = NumberField("Height of the rod's tip over the water", (0.1, 10.0), 2.0, "m", 1)
         for field in (self.speed, self.angle, self.high):
             field.valueChanged.connect(lambda _: self.refresh())
-        self.says = QLabel()
-        self.says.setWordWrap(True)
-        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.says.setAccessibleName("How it flies")
         self.chart = Chart("Nose to its path against the time", "")
         self._lay_out()
-        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
 
     def _lay_out(self) -> None:
-        line = QHBoxLayout(self)
-        line.setContentsMargins(12, 8, 12, 8)
-        line.setSpacing(18)
         left = QVBoxLayout()
         left.addLayout(labelled(("Speed", self.speed), ("Angle", self.angle), ("Rod's tip", self.high)))
         left.addStretch(1)
-        line.addLayout(left, 3)
-        line.addWidget(self.says, 5)
-        line.addWidget(self.chart, 5)
+        self.lay_out(left, self.chart)
 
     def refresh(self) -> None:
         """Throw it, off the interface's thread."""

@@ -118,6 +118,9 @@ class ActionView(QWidget):
 
     def _paint_riding(self, painter: QPainter, area: QRectF) -> None:
         study = self.session.study
+        if not study.knows(of.rests):
+            self._say(painter, "Looking for its rests …")
+            return
         rest = of.upright_rest(study)
         if rest is None:
             self._say(painter, "It sinks: no wave moves it.")

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
+from PySide6.QtWidgets import QVBoxLayout
 
-from yellowbob.action.waves import YOUNG_CHOP, Chop, Current, Rough, chop
+from yellowbob.action.waves import YOUNG_CHOP, Current, Rough, chop
+from yellowbob.app.benches.action.page import MotionPage
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled
-from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
@@ -22,12 +21,11 @@ HEIGHT_MM = 40.0
 CHART_POINTS = 30
 
 
-class WavesPage(CardPage):
+class WavesPage(MotionPage):
     """Height and length of the waves, the current; what they do."""
 
     def __init__(self, session: Session, view: ActionView) -> None:
-        super().__init__("Waves", session)
-        self.view = view
+        super().__init__("Waves", session, view, "How it rides them")
         self.found: tuple[Rough, Current | None] | None = None
         self.high = self._length("Height of the waves, trough to crest", HEIGHT_MM)
         self.long = self._length("Length of the waves, crest to crest", YOUNG_CHOP * HEIGHT_MM)
@@ -35,15 +33,10 @@ class WavesPage(CardPage):
         self.current.valueChanged.connect(lambda _: self.refresh())
         self.slant = NumberField("How far the line slants down from the level", (0.0, 89.0), 45.0, "°")
         self.slant.valueChanged.connect(lambda _: self.refresh())
-        self.says = QLabel()
-        self.says.setWordWrap(True)
-        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.says.setAccessibleName("How it rides them")
         self.chart = Chart("Crest up its side against the length of the waves", "")
         self.play = button("Set going", self.turn_playing, "Let the waves run")
         self._own_length = True
         self._lay_out()
-        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
 
     def _length(self, name: str, value: float) -> QuantityField:
         field = QuantityField(name, "length", None)
@@ -61,26 +54,20 @@ class WavesPage(CardPage):
         self.refresh()
 
     def _lay_out(self) -> None:
-        line = QHBoxLayout(self)
-        line.setContentsMargins(12, 8, 12, 8)
-        line.setSpacing(18)
         left = QVBoxLayout()
         left.addLayout(labelled(
             ("Waves high", self.high), ("Waves long", self.long), ("Current", self.current), ("Line slants", self.slant)
         ))  # fmt: skip
         left.addWidget(self.play)
         left.addStretch(1)
-        line.addLayout(left, 3)
-        line.addWidget(self.says, 5)
-        line.addWidget(self.chart, 5)
-
-    def waves(self) -> Chop:
-        """The waves as typed. Raises BadInput for waves that cannot be."""
-        return chop(self.high.value or 0.0, self.long.value, of.water_density(self.session.study))
+        self.lay_out(left, self.chart)
 
     def refresh(self) -> None:
         """Work it out anew: a few hundredths of a second."""
         session, self.found = self.session, None
+        if not self.rests_there():
+            self.view.show_waves(None)
+            return
         if session.fault or of.upright_rest(session.study) is None:
             self.says.setText(session.fault or "It sinks: no wave moves it.")
             self.view.show_waves(None)
@@ -96,6 +83,7 @@ class WavesPage(CardPage):
                 field.setEnabled(held is not None)
         except YellowBobError as error:
             self.says.setText(f"! {error}")
+            self.chart.say_empty()
             self.view.show_waves(None)
             return
         self._say(*self.found)
