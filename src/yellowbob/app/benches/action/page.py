@@ -1,0 +1,55 @@
+"""What the pages of the Action bench share: fields at the left, words in the middle, a chart at the right; rests awaited."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
+
+from yellowbob.app.benches.action.view import ActionView
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.charts import Chart
+from yellowbob.app.widgets.paged import CardPage
+from yellowbob.study import of
+
+
+class MotionPage(CardPage):
+    """A page that works from the rest it is meant for; where that is not there yet, it comes again when it is."""
+
+    def __init__(self, title: str, session: Session, view: ActionView, says: str) -> None:
+        super().__init__(title, session)
+        self.view = view
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.says.setAccessibleName(says)
+        session.changed.connect(self._follow)
+        session.arrived.connect(lambda asked: self._follow() if asked is of.rests else None)
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Work it out anew."""
+
+    def rests_there(self) -> bool:
+        """Whether its rests are there; they are asked for where not, and that is said."""
+        if self.session.fault or self.session.ask(of.rests) is not None:
+            return True
+        self.says.setText("Looking for its rests …")
+        return False
+
+    def lay_out(self, left: QVBoxLayout, chart: Chart, *above: Any) -> None:
+        """Fields, words under what stands above them, chart."""
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 8, 12, 8)
+        line.setSpacing(18)
+        middle = QVBoxLayout()
+        for one in above:
+            middle.addWidget(one)
+        middle.addWidget(self.says, 1)
+        line.addLayout(left, 3)
+        line.addLayout(middle, 5)
+        line.addWidget(chart, 6)
