@@ -7,8 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-import trimesh
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
@@ -20,7 +19,7 @@ from yellowbob.design.corner_edits import corners
 from yellowbob.design.cut_edits import KINDS, listed
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.outline_edits import PointRef, outline_of
-from yellowbob.design.shape import Lofted, MeshBody
+from yellowbob.design.shape import Lofted
 from yellowbob.lines.plates import lip_plan
 from yellowbob.study import Study, of
 
@@ -178,32 +177,6 @@ def test_a_thin_rim_is_marked(qtbot: QtBot, bench: Window) -> None:
     bench.lines.view.grab()
 
 
-def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
-    page, session = bench.lines.trace, bench.session
-    page.open(tmp_path / "none.png")
-    assert page.words.text().startswith("!")
-    bench.lines.trace_demo()
-    assert not page.seek.isEnabled()
-    for mark in ((197.2, 398.8), (1202.8, 469.2)):
-        qtbot.mouseClick(page.picture, LEFT, pos=page.picture.to_widget(mark).toPoint())
-    assert page.seek.isEnabled()
-    type_into(qtbot, page.known, "4 in")
-    qtbot.mouseClick(page.seek, LEFT)
-    qtbot.waitUntil(lambda: page.trace is not None, timeout=20_000)
-    assert page.trace.length_mm == pytest.approx(101.6, rel=0.01)
-    page.grab()
-    qtbot.mouseClick(page.use, LEFT)
-    assert session.design.shape.length_mm == pytest.approx(101.6, rel=0.01)
-    assert bench.lines.pages.currentWidget() is bench.lines.view
-    image = bench.lines.view.grab().toImage()
-    middle = bench.lines.view.to_px("back", 50.0, 0.0)
-    shown = image.pixelColor(QPointF(middle).toPoint())
-    assert shown.red() > shown.blue()  # the brown body of the picture, under the drawing
-    session.undo.undo()
-    assert session.design.name == "Sallow 74"
-    assert session.design.body.cuts
-
-
 def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
     bench.lines.show_ladder()
     page = bench.lines.ladder
@@ -215,56 +188,6 @@ def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
     assert bench.session.design.shape.length_mm == pytest.approx(90.0)
     assert bench.session.path is None
     assert "to 90" in bench.session.design.name
-
-
-def test_a_hollow_solid_asks_what_is_inside(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
-    page = bench.lines.mesh
-    outer, inner = (trimesh.creation.icosphere(subdivisions=3, radius=r) for r in (12.0, 9.0))
-    inner.invert()
-    trimesh.util.concatenate([outer, inner]).export(tmp_path / "hollow.stl")
-    bench.lines.show_mesh()
-    page.open(tmp_path / "hollow.stl")
-    qtbot.waitUntil(lambda: "'air' above" in page.words.text(), timeout=20_000)
-    assert not page.use.isEnabled()
-    page.inside.setCurrentText("air")
-    page.inside.textActivated.emit("air")
-    qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
-    assert "holds air" in page.words.text()
-    qtbot.mouseClick(page.use, LEFT)
-    study = bench.session.study
-    assert of.hull(study).volume_mm3 > outer.volume
-    assert "hollow" in [line.key for line in of.slip(study).lines]
-
-
-def test_a_solid_from_cad_is_turned_checked_and_used(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
-    page = bench.lines.mesh
-    ball = trimesh.creation.icosphere(subdivisions=3, radius=10.0)
-    ball.vertices *= [1, 1, 4]
-    ball.export(tmp_path / "ball.stl")
-    opened = ball.copy()
-    opened.faces = opened.faces[:-2]
-    opened.export(tmp_path / "open.stl")
-    bench.lines.show_mesh()
-    page.open(tmp_path / "open.stl")
-    qtbot.waitUntil(lambda: "open edges" in page.words.text(), timeout=20_000)
-    assert not page.use.isEnabled()
-    page.open(tmp_path / "ball.stl")
-    qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
-    qtbot.mousePress(page.view, LEFT, pos=QPoint(100, 20))
-    qtbot.mouseMove(page.view, QPoint(130, 20))
-    qtbot.mouseRelease(page.view, LEFT)
-    page.open(tmp_path / "ball.stl")
-    qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
-    page._quarter("y")
-    assert "match" in page.words.text()
-    page.grab()
-    qtbot.mouseClick(page.use, LEFT)
-    shape = bench.session.design.shape
-    assert isinstance(shape, MeshBody)
-    assert shape.length_mm == pytest.approx(80.0, rel=1e-3)
-    bench.lines.view.grab()
-    qtbot.keyClick(bench, Qt.Key.Key_3)
-    bench.tank.view.grab()
 
 
 def test_plain_bodies_outlines_and_exports(bench: Window, tmp_path: Path) -> None:

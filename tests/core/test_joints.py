@@ -18,7 +18,7 @@ from yellowbob.design.base import replaced
 from yellowbob.design.cut_edits import added
 from yellowbob.design.files import read_design
 from yellowbob.design.found_stem import by_diameters, diameters_of
-from yellowbob.design.model import Design, Material
+from yellowbob.design.model import Design, Material, Piece
 from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS, schema_of
@@ -35,11 +35,16 @@ def stick() -> Design:
     return read_design(DEMO / "withy-stick-150.ybob")
 
 
+def front_radius(piece: Piece) -> float:
+    assert isinstance(piece.shape, Turned)
+    return piece.shape.profile[0].at_mm[1]
+
+
 def test_a_spigots_glue_is_its_side_times_its_film_in_place_of_what_it_sits_in() -> None:
     design = stick()
     stem = next(n for n, p in enumerate(design.pieces) if p.name == "Stem")
     piece, body = design.pieces[stem], design.body
-    film, deep, radius = 0.08, body.shape.length_mm - piece.at_mm[0], piece.shape.profile[0].at_mm[1]  # type: ignore[union-attr]
+    film, deep, radius = 0.08, design.shape.length_mm - piece.at_mm[0], front_radius(piece)
     glued = design.with_piece(stem, replaced(piece, glue_mm=film))
     found = glue_of(glued.pieces, stem)
     wanted = 2 * math.pi * radius * deep * film * (GLUE_G_ML - body.density_g_ml) / 1000.0
@@ -62,8 +67,7 @@ def test_a_sleeve_is_pushed_over_what_comes_later_and_is_no_spigot() -> None:
     assert which == ("part", 0) and sleeve.sleeve and sleeve.material.name == "silicone rubber"
     study = Study(design)
     line = {one.key: one.mass.mass_g for one in of.slip(study).lines}
-    stem = next(p for p in design.pieces if p.name == "Stem").shape.profile[0].at_mm[1]  # type: ignore[union-attr]
-    outer = sleeve.shape.profile[0].at_mm[1]  # type: ignore[union-attr]
+    stem, outer = front_radius(next(p for p in design.pieces if p.name == "Stem")), front_radius(sleeve)
     tube = math.pi * (outer**2 - stem**2) * 8.0 * 1.15 / 1000.0
     assert line["piece:Sleeve"] + line["seats:Sleeve"] == pytest.approx(tube, rel=0.01)
     spigot = next(v for v in verdicts(study) if v.key == "spigot")

@@ -138,11 +138,14 @@ def test_scaled_by_froude_it_runs_alike() -> None:
     def larger(mesh: Mesh) -> Mesh:
         return Mesh(mesh.vertices * k, mesh.faces)
 
+    def place(at: tuple[float, float, float]) -> tuple[float, float, float]:
+        return k * at[0], k * at[1], k * at[2]
+
     plain = replace_points(thing)
     build = plain.afloat
     big = Pulled(
-        Afloat(larger(build.hull), build.mass_g * k**3, tuple(k * c for c in build.centre_mm), build.density_g_mm3),  # type: ignore[arg-type]
-        tuple((larger(m), law) for m, law in plain.skins), tuple(k * c for c in plain.tie_mm),  # type: ignore[arg-type]
+        Afloat(larger(build.hull), build.mass_g * k**3, place(build.centre_mm), build.density_g_mm3),
+        tuple((larger(m), law) for m, law in plain.skins), place(plain.tie_mm),
     )  # fmt: skip
     one = run(plain, rest_near(build, rest.up), (0.8,)).trims[0]
     two = run(big, rest_near(big.afloat, rest.up), (0.8 * math.sqrt(k),)).trims[0]
