@@ -11,7 +11,7 @@ Array = NDArray[np.float64]
 
 
 @compiled
-def _rates(
+def rates(
     state: Array, mass: float, inertia: float, at: Array, wide: Array, step: float, front: float, munk: float, across: float,
     along: float, crossing: float, air: float, gravity: float, tie: float, trail: float, out: Array,
 ) -> None:  # fmt: skip
@@ -57,13 +57,13 @@ def play(
             count += 1
         last[:] = state
         args = (mass, inertia, at, wide, step, front, munk, across, along, crossing, air, gravity, tie, trail)
-        _rates(state, *args, k1)
+        rates(state, *args, k1)
         trial[:] = state + 0.5 * dt * k1
-        _rates(trial, *args, k2)
+        rates(trial, *args, k2)
         trial[:] = state + 0.5 * dt * k2
-        _rates(trial, *args, k3)
+        rates(trial, *args, k3)
         trial[:] = state + dt * k3
-        _rates(trial, *args, k4)
+        rates(trial, *args, k4)
         state += dt / 6.0 * (k1 + 2.0 * k2 + 2.0 * k3 + k4)
         time += dt
         n += 1

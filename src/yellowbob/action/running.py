@@ -35,11 +35,22 @@ STEPS_BETWEEN = 8
 
 @dataclass(frozen=True, eq=False)
 class Pulled:
-    """What is drawn: the build, its skins with how each meets the water (HULL or PLATE), where it is tied, mm."""
+    """What is drawn: the build, its skins with how each meets the water (HULL or PLATE), where it is tied, mm.
+
+    drags: hardware as drag areas (Cd times area, mm²) at places, each spread over a height (mm) about it.
+    """
 
     afloat: Afloat
     skins: tuple[tuple[Mesh, int], ...]
     tie_mm: tuple[float, float, float]
+    drags: tuple[tuple[tuple[float, float, float], float, float], ...] = ()
+    ballast_g: float = 0.0
+    """of what is put in, which a bench may set a little to a side"""
+
+    @cached_property
+    def _dragged(self) -> tuple[Array, Array, Array]:
+        places = np.array([d[0] for d in self.drags], dtype=float).reshape(-1, 3)
+        return places, np.array([d[1] for d in self.drags]), np.array([max(d[2], 1e-3) for d in self.drags])
 
     @cached_property
     def arrays(self) -> tuple[Array, NDArray[np.int32], NDArray[np.uint8]]:
@@ -73,7 +84,19 @@ class Pulled:
         out, high = np.empty(6), np.empty(len(vertices))
         push(vertices, faces, laws, up, height, flow, spin, np.asarray(self.afloat.centre_mm), self.afloat.density_g_mm3,
              rub, high, out)  # fmt: skip
+        if self.drags:
+            out += self._hardware(up, height, flow, spin)
         return out
+
+    def _hardware(self, up: Array, height: float, flow: Array, spin: Array) -> Array:
+        """(6,) drag of what is wet of the hardware: ½ρ·Cd·A·|w|·w at its place."""
+        places, areas, spans = self._dragged
+        from_centre = places - np.asarray(self.afloat.centre_mm)
+        # a hanging thing reaches down from its eye: all of it is wet once the eye is under
+        wet = np.clip((height - places @ up) / spans + 1.0, 0.0, 1.0)
+        past = flow - np.cross(spin, from_centre)
+        force = (0.5 * self.afloat.density_g_mm3 * areas * wet * np.linalg.norm(past, axis=1))[:, None] * past
+        return np.concatenate([force.sum(axis=0), np.cross(from_centre, force).sum(axis=0)])
 
 
 @dataclass(frozen=True)
@@ -126,7 +149,7 @@ class Trim:
         return up_from(self.pitch_rad, 0.0)
 
 
-def _balance(thing: Pulled, line: Line, speed: float, pitch: float, height: float) -> tuple[Array, float, float]:
+def balance(thing: Pulled, line: Line, speed: float, pitch: float, height: float) -> tuple[Array, float, float]:
     """(up, pitch) left over, of weight and weight x length; tension µN; line's angle. Speed mm/s."""
     build = thing.afloat
     up = up_from(pitch, 0.0)
@@ -152,19 +175,19 @@ def froude(speed_m_s: float, length_mm: float) -> float:
 def settle_at(thing: Pulled, line: Line, speed_m_s: float, pitch: float, height: float) -> Trim | None:
     """Newton's method from a guess; None where it finds no balance near it."""
     speed = 1000.0 * speed_m_s
-    left, tension, rise = _balance(thing, line, speed, pitch, height)
+    left, tension, rise = balance(thing, line, speed, pitch, height)
     for _ in range(ROUNDS):
         if np.abs(left).max() < BALANCED:
             break
-        by_pitch = (_balance(thing, line, speed, pitch + STEP_RAD, height)[0] - left) / STEP_RAD
-        by_height = (_balance(thing, line, speed, pitch, height + STEP_MM)[0] - left) / STEP_MM
+        by_pitch = (balance(thing, line, speed, pitch + STEP_RAD, height)[0] - left) / STEP_RAD
+        by_height = (balance(thing, line, speed, pitch, height + STEP_MM)[0] - left) / STEP_MM
         slope = np.stack([by_pitch, by_height], axis=1)
         if abs(np.linalg.det(slope)) < 1e-14:
             return None
         move = -np.linalg.solve(slope, left)
         share = min(1.0, 0.1 / max(abs(move[0]), 1e-12), 0.05 * thing.length_mm / max(abs(move[1]), 1e-12))
         for _ in range(8):
-            tried = _balance(thing, line, speed, pitch + share * move[0], height + share * move[1])
+            tried = balance(thing, line, speed, pitch + share * move[0], height + share * move[1])
             if np.abs(tried[0]).max() < np.abs(left).max() * (1.0 - 0.05 * share) or share < 0.01:
                 break
             share *= 0.5
@@ -200,17 +223,15 @@ UNDER, OUT = 0.995, 0.03
 def run(thing: Pulled, rest: Rest, speeds_m_s: Sequence[float], line: Line | None = None) -> Run:
     """Draw it at rising speeds, each from the last one's balance. Raises BadInput for speeds out of range."""
     line = line or Line()
-    wanted = [float(v) for v in speeds_m_s]
-    if any(not (math.isfinite(v) and 0.0 <= v <= FASTEST_M_S) for v in wanted) or sorted(wanted) != wanted:
-        raise BadInput(f"speeds are given rising, from 0 to {FASTEST_M_S:g} m/s")
+    wanted = rising(speeds_m_s)
     last = settle_at(thing, line, 0.0, rest.pitch_rad, rest.height_mm)
     if last is None:
         return Run((), "finds no balance", 0.0)
     found: list[Trim] = []
     for speed in wanted:
-        reached = _reach(thing, line, last, speed)
+        reached = reach(thing, line, last, speed)
         if reached.speed_m_s < speed - 1e-12:
-            return Run(tuple(found), _why(thing, line, reached), reached.speed_m_s)
+            return Run(tuple(found), why_ends(thing, line, reached), reached.speed_m_s)
         if reached.wet_share > UNDER:
             return Run(tuple(found), "goes under", reached.speed_m_s)
         if reached.wet_share < OUT:
@@ -220,7 +241,15 @@ def run(thing: Pulled, rest: Rest, speeds_m_s: Sequence[float], line: Line | Non
     return Run(tuple(found))
 
 
-def _reach(thing: Pulled, line: Line, last: Trim, speed: float) -> Trim:
+def rising(speeds_m_s: Sequence[float]) -> list[float]:
+    """Speeds as numbers. Raises BadInput for any out of range or out of order."""
+    wanted = [float(v) for v in speeds_m_s]
+    if any(not (math.isfinite(v) and 0.0 <= v <= FASTEST_M_S) for v in wanted) or sorted(wanted) != wanted:
+        raise BadInput(f"speeds are given rising, from 0 to {FASTEST_M_S:g} m/s")
+    return wanted
+
+
+def reach(thing: Pulled, line: Line, last: Trim, speed: float) -> Trim:
     """The balance at a speed, by way of slower ones; the fastest found where there is none."""
     step = speed - last.speed_m_s
     least = step / 2**STEPS_BETWEEN
@@ -239,11 +268,11 @@ def _reach(thing: Pulled, line: Line, last: Trim, speed: float) -> Trim:
     return last
 
 
-def _why(thing: Pulled, line: Line, last: Trim) -> str:
+def why_ends(thing: Pulled, line: Line, last: Trim) -> str:
     """What it does just beyond the last balance: by what is left over when it is drawn a little faster."""
     if last.wet_share > 0.9:
         return "goes under"
     if last.wet_share < 2.0 * OUT:
         return "leaves the water"
-    left, _, _ = _balance(thing, line, 1000.0 * (last.speed_m_s + 0.02), last.pitch_rad, last.height_mm)
+    left, _, _ = balance(thing, line, 1000.0 * (last.speed_m_s + 0.02), last.pitch_rad, last.height_mm)
     return "digs under" if left[0] < 0.0 else "finds no balance"

@@ -68,7 +68,7 @@ def tip_of(afloat: Afloat) -> Array:
     return np.asarray(vertices[vertices[:, 0] < least + 1e-6].mean(axis=0))
 
 
-def tip_mm(afloat: Afloat, up: Point, height_mm: float) -> float:
+def tip_mm(afloat: Afloat, up: Point | Array, height_mm: float) -> float:
     """Height of the tip's end above the water, mm; negative under it."""
     return float(tip_of(afloat) @ np.asarray(up)) - height_mm
 

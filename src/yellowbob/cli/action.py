@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 
@@ -67,13 +67,16 @@ def cast(
     from yellowbob.reports.action import cast_report
     from yellowbob.study import of
     from yellowbob.study.action import tied_first
+    from yellowbob.trials.thrown import landed, with_line
 
     study = study_of(file)
     most = None if tackle_max is None else read_quantity(tackle_max, "mass")
     if most is not None and most <= 0.0:
         raise BadInput(f"--tackle-max '{tackle_max}': want more than nothing")
     found = throw(of.thrown(study), speed, angle, read_quantity(height, "length") / 1000.0, tied_first(study))
-    report = cast_report(study, found, most)
+    tall = read_quantity(height, "length") / 1000.0
+    splash = landed(study, speed, angle, tall)
+    report = cast_report(study, found, most, splash, with_line(study, speed, angle, tall))
     if as_json:
         print_json(report)
         return
@@ -82,8 +85,17 @@ def cast(
     typer.echo(f"meets the water at {report['landing']['pitch_deg']:.0f}° and {report['landing']['speed_m_s']:.1f} m/s")
     if report["too_heavy"]:
         typer.echo(f"! its {report['mass_g']:.1f} g are more than the {most:g} g that the rod throws")
-    if report["mass_g"] > report["flies_g"]:
-        typer.echo("thrown by itself: what hangs on its line is left out of the flight")
+    right, evenly = report["landing"]["comes_right"], report["landing"]["evenly"]
+    if right is not None:
+        typer.echo(
+            f"thrown like that, {100 * right:.0f} % come right ({100 * evenly:.0f} % of landings even over all attitudes)"
+        )
+    both = report["two_bodies"]
+    if both is not None:
+        loose = "; the thread goes slack and may loop round the float" if both["tangles"] else ""
+        typer.echo(
+            f"with the {both['mass_g']:.1f} g on its line {both['range_m']:.1f} m, {both['leads']} leading{loose}"
+        )
     typer.echo("(an estimate, for comparing)")
 
 
@@ -97,30 +109,65 @@ def action(
     as_json: Json = False,
 ) -> None:
     """How it runs: attitude, draft and pull at each speed, and where it goes under or leaves the water. An estimate."""
-    from yellowbob.action.running import line_of, run
+    from yellowbob.action.running import line_of
     from yellowbob.reports.action import action_report
     from yellowbob.study import of
 
     study = study_of(file)
     line = line_of(line_angle, rod_height, line_out)
-    rest = of.upright_rest(study)
-    if rest is None:
-        much = -of.buoyancy(study).reserve_g
-        raise BadInput(f"it sinks, {much:.2f} g too heavy: what runs without floating is not worked out")
-    found = run(of.pulled(study), rest, sorted(speed) if speed else [0.1 * k for k in range(21)], line)
-    report = action_report(study, found)
+    report = action_report(study, of.draw(study, sorted(speed) if speed else list(of.USUAL_SPEEDS), line))
     if as_json:
         print_json(report)
         return
+    _tell(report)
+
+
+def _tell(report: dict[str, Any]) -> None:
+    swings = {s["speed_m_s"]: s for s in report["swings"]}
     for one in report["trim"]:
+        swing = swings.get(one["speed_m_s"])
+        words = "" if swing is None else _swing_words(swing)
         typer.echo(f"{one['speed_m_s']:.2f} m/s  pitch {one['pitch_deg']:6.1f}°  draft {one['draft_mm']:5.1f} mm  "
-                   f"pull {one['pull_g']:6.1f} g")  # fmt: skip
+                   f"pull {one['pull_g']:6.1f} g{words}")  # fmt: skip
+    if report["stays_up_from_m_s"] is not None:
+        typer.echo(f"it sinks, and stays up from {report['stays_up_from_m_s']:.2f} m/s on")
     if report["ends"]:
         typer.echo(f"at {report['ends_at_m_s']:.2f} m/s it {report['ends']}")
+    if report["rollover_m_s"] is not None:
+        typer.echo(f"from {report['rollover_m_s']:.2f} m/s on it {report['rolls_over_by']}")
+        true = report["out_of_true"]
+        if true["halves_mm"] is not None:
+            typer.echo(f"{true['halves_mm']:.1f} mm and {true['halves_deg']:.1f}° out of true halve that")
     for one in report["pop"]:
         typer.echo(f"{one['name']}: holds {one['volume_ml']:.2f} mL, {100 * one['air_share']:.0f} % of it air at rest, looks "
                    f"{one['looks_deg']:.0f}° over the level, scoops up to {one['scoops_ml']:.1f} mL in 100 mm")  # fmt: skip
+    walk = report["walk"]
+    if walk is not None and walk["turn_s"] is not None:
+        typer.echo(
+            f"a twitch turns it over to the other side in {walk['turn_s']:.2f} s, {walk['glide_mm']:.0f} mm ahead"
+        )
     for one in report["props"]:
         runs = f", {100 * one['runs'][-1]:.0f} % at the last speed" if one["runs"] else ""
         typer.echo(f"{one['name']}: {100 * one['at_rest']:.0f} % of its disc under water at rest{runs}")
-    typer.echo("(an estimate, for comparing; not yet set by tests on the water)")
+    if report["prop"]:
+        last = report["prop"][-1]
+        for one in last["each"]:
+            if one["starts_m_s"] is None:
+                typer.echo(f"{one['name']}: does not turn: its blades have no angle")
+                continue
+            typer.echo(f"{one['name']}: turns from {one['starts_m_s']:.2f} m/s, {one['rate_hz']:.0f} times a second at "
+                       f"{last['speed_m_s']:.2f} m/s")  # fmt: skip
+        jammed = "over" if last["jammed_deg"] is None else f"{last['jammed_deg']:.0f}°"
+        free = "over" if last["heel_deg"] is None else f"{last['heel_deg']:.1f}°"
+        typer.echo(f"their bearings heel it {free}, jammed {jammed}")
+    taught = f"set by {report['tests']} tests" if report["calibrated"] else "not yet set by tests on the water"
+    typer.echo(f"(estimates, for comparing; {taught}; sound and sight are not computed)")
+
+
+def _swing_words(swing: dict[str, Any]) -> str:
+    if swing["why"]:
+        return f"  {swing['why']}"
+    if swing["yaw_deg"] is None:
+        return "  swings, and nothing holds it"
+    how = "swings" if swing["by_itself"] else "is shaken"
+    return f"  {how} ±{swing['yaw_deg']:.0f}° at {swing['hz']:.1f} Hz, rolls ±{swing['roll_deg']:.0f}°"

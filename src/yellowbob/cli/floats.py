@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -15,11 +15,17 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 from yellowbob.reports.contract import CONTRACTS
 
+if TYPE_CHECKING:
+    from yellowbob.study import Study
+    from yellowbob.trials.aslant import Aslant
+
 
 @command(CONTRACTS["cock"])
 def cock(
     file: DesignFile,
     steps: Annotated[int, typer.Option(help="how many loads, closer where it turns")] = 40,
+    pull: Annotated[str | None, typer.Option(help="with --aslant: how hard it is pulled, such as '0.4 g'")] = None,
+    slanted: Annotated[float | None, typer.Option("--aslant", help="how far from straight down, degrees")] = None,
     as_json: Json = False,
 ) -> None:
     """How a float cocks, load by load, to the one that sinks it; and what it carries with its tip showing."""
@@ -36,10 +42,15 @@ def cock(
         carried = of.carried(study)
     except BadInput as error:
         why = str(error)
-    report = cock_report(study, found, carried, sensitivity(study), why, crooked(study))
+    report = cock_report(study, found, carried, sensitivity(study), why, crooked(study), _aslant(study, pull, slanted))
     if as_json:
         print_json(report)
         return
+    if report["aslant"] is not None:
+        one = report["aslant"]
+        typer.echo(f"{one['load_g']:.2f} g pulling {one['from_down_deg']:.0f}° from straight down: "
+                   f"pitch {one['pitch_deg']:.1f}°, "
+                   f"tip {one['tip_mm']:.1f} mm, {one['speed_m_s']:.2f} m/s of water past it (an estimate)")  # fmt: skip
     for one in report["steps"]:
         typer.echo(
             f"{one['load_g']:8.3f} g  pitch {one['pitch_deg']:6.1f}°  tip {one['tip_mm']:6.1f} mm  {one['state']}"
@@ -85,6 +96,17 @@ def start_float(
         print_json({"wrote": str(out), "name": made.name, "kind": made.kind, "capacity_g": carried, "body_mm": across})
         return
     typer.echo(f"wrote {out}: a {kind} of {across:.1f} mm that carries {carried:.3f} g")
+
+
+def _aslant(study: Study, pull: str | None, from_down_deg: float | None) -> Aslant | None:
+    """A pull that leans from straight down, where one is asked for."""
+    if pull is None and from_down_deg is None:
+        return None
+    if pull is None or from_down_deg is None:
+        raise BadInput("--pull and --aslant go together: how hard, and how far from straight down")
+    from yellowbob.trials.aslant import aslant
+
+    return aslant(study, read_quantity(pull, "mass"), from_down_deg)
 
 
 @command(CONTRACTS["shot"])
@@ -160,14 +182,26 @@ def dropper(
     file: DesignFile,
     jig: Annotated[str | None, typer.Option(help="mass of the jig in air")] = None,
     material: Annotated[str, typer.Option(help="lead, tungsten or tin")] = "lead",
+    speed: Annotated[float | None, typer.Option(help="drawn by the line at its front end, m/s")] = None,
     as_json: Json = False,
 ) -> None:
     """What jig a through-line float holds up, and how it sits with it and without."""
     from yellowbob.reports.floats import dropper_report
+    from yellowbob.study import of
     from yellowbob.trials.dropper import dropper as worked
 
     study = study_of(file)
-    report = dropper_report(study, worked(study, None if jig is None else read_quantity(jig, "mass"), material))
+    found = worked(study, None if jig is None else read_quantity(jig, "mass"), material)
+    run = None
+    if speed is not None:
+        from yellowbob.trials.aslant import drawn_home
+
+        if found.spare_g < 0.0:
+            raise BadInput(
+                f"the jig draws it under, {-found.spare_g:.2f} g too much: it is not drawn along the surface"
+            )
+        _, run = drawn_home(study, max(of.line_load_g(study) + found.pull_g, 0.0), speed)
+    report = dropper_report(study, found, run)
     if as_json:
         print_json(report)
         return
@@ -180,6 +214,11 @@ def dropper(
     if report["with_jig"] is not None and report["jig_g"] is not None:
         typer.echo(f"with the jig {report['pitch_deg']:.1f}°, draft {report['with_jig']['draft_mm']:.1f} mm, "
                    f"{report['spare_g']:.2f} g to spare")  # fmt: skip
+    if report["drawn"] is not None:
+        one = report["drawn"]
+        typer.echo(f"drawn at {one['speed_m_s']:.2f} m/s: pitch {one['pitch_deg']:.1f}°, draft {one['draft_mm']:.1f} mm, "
+                   f"{one['pull_g']:.1f} g on the line (an estimate)" if not one["ends"] else
+                   f"drawn at {one['speed_m_s']:.2f} m/s it {one['ends']} (an estimate)")  # fmt: skip
     for words in report["warnings"]:
         typer.echo(f"! {words}")
 

@@ -31,14 +31,23 @@ def fit(
     name: Annotated[
         str | None, typer.Option(help="what it is called on the slip; its shelf name when left out")
     ] = None,
+    dressing: Annotated[
+        str | None, typer.Option(help="of a hook, tied on it: its name on the shelf, `shelf list dressings`")
+    ] = None,
     as_json: Json = False,
 ) -> None:
     """Put a hook or a piece of hardware from the shelf on a design, with the mass that the shelf gives it."""
     from yellowbob.design.files import write_design
     from yellowbob.shelf.filling import fitting_of, opened
+    from yellowbob.shelf.fitting import dressed
+    from yellowbob.shelf.shipped import dressings, taken
 
     design, place = opened(file), _place(at)
     made = fitting_of(stock, place, name or stock)
+    if dressing is not None:
+        if made.sort != "hook":
+            raise BadInput(f"--dressing: {stock} is no hook")
+        made = dressed(made, taken(dressings(), dressing))
     write_design(design.but(fittings=(*design.fittings, made)), out)
     if as_json:
         print_json({"wrote": str(out), "name": made.name, "sort": made.sort, "mass_g": made.mass_g,

@@ -40,6 +40,7 @@ class Brief(Model):
     draft_mm: Span | None = Field(default=None, description="wanted depth of the lowest point")
     mass_g: Span | None = Field(default=None, description="wanted finished mass, hooks on")
     tackle_g: Span | None = Field(default=None, description="casting range of the rod that must throw it")
+    speed_m_s: Span | None = Field(default=None, description="how fast it is to be drawn")
 
 
 class Water(Model):

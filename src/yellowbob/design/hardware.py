@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from yellowbob.design.base import Angle, Density, Film, Length, LengthOrNone, Mass, Model, Name, Place, Point
 
@@ -20,6 +20,23 @@ class Filler(Model):
 
     material: Name
     density_g_ml: Density
+
+
+class Dressing(Model):
+    """Feather, hair, foam or tinsel tied on a hook: dry and soaked mass, the fibres' own density, drag area (Cd times
+    area)."""
+
+    stuff: Name = "feather"
+    dry_g: Mass
+    soaked_g: Mass = Field(description="with the water it holds once it is wet")
+    density_g_ml: Density = 1.2
+    drag_mm2: Annotated[float, Field(ge=0.0, le=1e6)] = 0.0
+
+    @model_validator(mode="after")
+    def _sound(self) -> Dressing:
+        if self.soaked_g < self.dry_g:
+            raise ValueError(f"weighs {self.dry_g:g} g dry and {self.soaked_g:g} g soaked: it cannot lose by soaking")
+        return self
 
 
 class Fitting(Model):
@@ -56,6 +73,7 @@ class Fitting(Model):
     inertia_g_mm2: tuple[float, float, float] = Field(
         default=(0.0, 0.0, 0.0), description="own inertia about x, y and z through at_mm"
     )
+    dressing: Dressing | None = Field(default=None, description="tied on a hook; not in its mass")
 
 
 class Loop(Model):

@@ -12,16 +12,16 @@ from pydantic import Field, model_validator
 from yellowbob.design.bands import Band
 from yellowbob.design.base import Model, Name, Words, replaced
 from yellowbob.design.brief import Brief, Span, Water
-from yellowbob.design.hardware import Coat, Filler, Fitting, Loop, Sort, Wire, aim
+from yellowbob.design.hardware import Coat, Dressing, Filler, Fitting, Loop, Sort, Wire, aim
 from yellowbob.design.holes import Ballast, Bore, Drilling, Shell, Shot, Slug
 from yellowbob.design.pieces import MAIN_SHAPES, Cut, Material, Piece
 from yellowbob.design.record import STAGES, Measurement, SetAside, Stage, Weighing
 from yellowbob.design.rig import Rig
 from yellowbob.design.shape import Lofted, MeshBody, Turned
 
-__all__ = ["STAGES", "Ballast", "Band", "Bore", "Brief", "Coat", "Cut", "Design", "Drilling", "Filler", "Fitting", "Loop",
-           "MainShape", "Material", "Measurement", "Piece", "SetAside", "Shell", "Shot", "Slug", "Sort", "Span", "Stage",
-           "Water", "Weighing", "Wire", "aim", "replaced"]  # fmt: skip
+__all__ = ["STAGES", "Ballast", "Band", "Bore", "Brief", "Coat", "Cut", "Design", "Dressing", "Drilling", "Filler", "Fitting",
+           "Loop", "MainShape", "Material", "Measurement", "Piece", "SetAside", "Shell", "Shot", "Slug", "Sort", "Span",
+           "Stage", "Water", "Weighing", "Wire", "aim", "replaced"]  # fmt: skip
 
 FORMAT = "yellow-bob-design"
 VERSION = 3

@@ -1,41 +1,14 @@
-"""What each command prints with `--json`: its keys and their types, published as JSON Schemas and held by a test.
-
-A shape is a type (`float`, `int`, `str`, `bool`), `maybe(shape)` for what may be null, `[shape]` for a list, `{key: shape}`
-for an object with just these keys (a key ending in `?` may be missing), `{"*": shape}` for one with any keys, `None` for
-anything.
-"""
+"""What each command prints with `--json`: its keys and their types, published as JSON Schemas and held by a test. See
+`shape`."""
 
 from __future__ import annotations
 
 from typing import Any
 
-Shape = Any
-_TYPES: dict[type, str] = {float: "number", int: "integer", str: "string", bool: "boolean"}
+from yellowbob.reports.motion_shapes import MOTION
+from yellowbob.reports.shape import Shape, maybe, schema_of
 
-
-class maybe:
-    """A shape, or null."""
-
-    def __init__(self, shape: Shape) -> None:
-        self.shape = shape
-
-
-def schema_of(shape: Shape) -> dict[str, Any]:
-    """The JSON Schema (2020-12) of a shape."""
-    if isinstance(shape, maybe):
-        return {"anyOf": [schema_of(shape.shape), {"type": "null"}]}
-    if isinstance(shape, list):
-        return {"type": "array", "items": schema_of(shape[0])}
-    if isinstance(shape, dict):
-        if "*" in shape:
-            return {"type": "object", "additionalProperties": schema_of(shape["*"])}
-        needed = [key for key in shape if not key.endswith("?")]
-        return {
-            "type": "object", "properties": {key.removesuffix("?"): schema_of(one) for key, one in shape.items()},
-            "required": needed, "additionalProperties": False,
-        }  # fmt: skip
-    return {} if shape is None else {"type": _TYPES[shape]}
-
+__all__ = ["CONTRACTS", "Shape", "maybe", "schema_of"]
 
 POINT = [float]
 REST = {
@@ -129,6 +102,10 @@ CONTRACTS: dict[str, Shape] = {
         "mm_per_cg": maybe(float), "by_shot": [{
             "name": str, "load_g": float, "pitch_deg": float, "tip_mm": float, "state": str,
         }],
+        "aslant": maybe({
+            "load_g": float, "from_down_deg": float, "speed_m_s": float, "pitch_deg": float, "draft_mm": float,
+            "tip_mm": float, "grade": str,
+        }),
         "lift_of": str, "lift_mm": maybe(float), "changes": [{"words": str, "mm_per_cg": float, "capacity_g": float}],
         "crooked": [{
             "piece": str, "off_mm": float, "leans_deg": float, "range_share": float, "flies": str, "as_before": bool,
@@ -146,6 +123,10 @@ CONTRACTS: dict[str, Shape] = {
         "name": str, "spare_g": float, "holds_g": float, "heaviest_g": {"*": float}, "bare": REST,
         "no_hooks": REST, "with_bait": maybe(REST), "jig_g": maybe(float),
         "pull_g": float, "with_jig": maybe(REST), "pitch_deg": maybe(float), "warnings": [str],
+        "drawn": maybe({
+            "speed_m_s": float, "ends": str, "pitch_deg": maybe(float), "draft_mm": maybe(float), "pull_g": maybe(float),
+            "grade": str,
+        }),
     },
     "shapes": {
         "name": str, "wanted_g": float, "tip_mm": float, "shapes": [{
@@ -160,34 +141,7 @@ CONTRACTS: dict[str, Shape] = {
         }],
         "warnings": [str], "grade": str,
     },
-    "rough": {
-        "name": str, "wave_mm": float, "wave_length_mm": float, "wave_s": float,
-        "periods_s": {"heave": maybe(float), "pitch": maybe(float), "roll": maybe(float)},
-        "follows": float, "needs_mm": float, "shows_mm": maybe(float), "in_step": bool,
-        "current": maybe({"drag_g": float, "leans_deg": float, "under_m_s": maybe(float), "grade": str}),
-        "grade": str, "source": str,
-    },
-    "action": {
-        "name": str, "periods_s": {
-            "heave": maybe(float), "pitch": maybe(float), "roll": maybe(float), "grade": str, "source": str,
-        },
-        "trim": [{
-            "speed_m_s": float, "pitch_deg": float, "draft_mm": float, "pull_g": float, "line_deg": float,
-            "wet_share": float, "froude": float, "left_over": [float],
-        }],
-        "pop": [{
-            "name": str, "area_mm2": float, "volume_ml": float, "air_share": float, "wet_rim_share": float,
-            "looks_deg": float, "tie_over_mm": float, "scoops_ml": float, "grade": str, "source": str,
-        }],
-        "props": [{"name": str, "across_mm": float, "at_rest": float, "runs": [float]}],
-        "ends": str, "ends_at_m_s": maybe(float), "grade": str, "source": str, "calibrated": bool,
-    },
-    "cast": {
-        "name": str, "mass_g": float, "flies_g": float,
-        "range_m": float, "dart_m": float, "share": float, "seconds": float, "turns": float,
-        "index": float, "leads": float, "flies": str, "landing": {"pitch_deg": float, "speed_m_s": float},
-        "tackle_max_g": maybe(float), "too_heavy": bool, "grade": str, "source": str,
-    },
+    **MOTION,
     "start-float": {"wrote": str, "name": str, "kind": str, "capacity_g": float, "body_mm": float},
     "fit": {"wrote": str, "name": str, "sort": str, "mass_g": float, "volume_ml": float, "in_wood_ml": float},
     "ballast": {

@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from yellowbob.afloat.line import Capacity, Cocking
+from yellowbob.action.running import Run
+from yellowbob.afloat.line import Capacity, Cocking, tip_mm
 from yellowbob.reports.floating import rest_report
 from yellowbob.reports.numbers import or_none, rounded, vector
 from yellowbob.study import Study, of
+from yellowbob.trials.aslant import Aslant
 from yellowbob.trials.crooked import Crooked
 from yellowbob.trials.dropper import Dropper
 from yellowbob.trials.sensitivity import Sensitivity
@@ -24,6 +26,7 @@ def cock_report(
     shown: Sensitivity,
     why: str = "",
     off_axis: tuple[Crooked, ...] = (),
+    slanted: Aslant | None = None,
 ) -> dict[str, Any]:
     """What `yellow-bob cock --json` prints. Loads are pulls under water, g; `tip_mm` is the height of the tip's end above
     the water; `capacity_g` the load that leaves the rig's tip, null with the reason where none does."""
@@ -47,6 +50,12 @@ def cock_report(
             {"name": r.name, "load_g": rounded(r.load_g), "pitch_deg": rounded(r.pitch_deg), "tip_mm": rounded(r.tip_mm),
              "state": r.state} for r in shown.by_shot
         ],
+        "aslant": None if slanted is None else {
+            "load_g": rounded(slanted.load_g), "from_down_deg": rounded(slanted.from_down_deg),
+            "speed_m_s": rounded(slanted.trim.speed_m_s), "pitch_deg": rounded(math.degrees(slanted.trim.pitch_rad)),
+            "draft_mm": rounded(slanted.trim.draft_mm),
+            "tip_mm": rounded(tip_mm(of.unloaded(study), slanted.trim.up, slanted.trim.height_mm)), "grade": "rule",
+        },
         "lift_of": shown.lift_name, "lift_mm": None if shown.lift_mm is None else rounded(shown.lift_mm),
         "changes": [
             {"words": c.words, "mm_per_cg": rounded(c.mm_per_cg), "capacity_g": rounded(c.capacity_g)} for c in shown.changes
@@ -102,7 +111,21 @@ def shapes_report(
     }  # fmt: skip
 
 
-def dropper_report(study: Study, found: Dropper) -> dict[str, Any]:
+def _drawn(run: Run | None) -> dict[str, Any] | None:
+    """A dropper drawn along; figures of nothing where it goes under."""
+    if run is None:
+        return None
+    trim = run.trims[-1] if run.trims else None
+    return {
+        "speed_m_s": rounded(trim.speed_m_s if trim else run.ends_at_m_s or 0.0), "ends": run.ends,
+        "pitch_deg": None if trim is None else rounded(math.degrees(trim.pitch_rad)),
+        "draft_mm": None if trim is None else rounded(trim.draft_mm),
+        "pull_g": None if trim is None else rounded(trim.pull_g),
+        "grade": "rule",
+    }  # fmt: skip
+
+
+def dropper_report(study: Study, found: Dropper, run: Run | None = None) -> dict[str, Any]:
     """What `yellow-bob dropper --json` prints: `spare_g` and `holds_g` are pulls under water, `heaviest_g` masses in air."""
     return {
         "name": study.design.name, "spare_g": rounded(found.spare_g), "holds_g": rounded(found.holds_g),
@@ -112,5 +135,5 @@ def dropper_report(study: Study, found: Dropper) -> dict[str, Any]:
         "jig_g": found.jig_g, "pull_g": rounded(found.pull_g),
         "with_jig": None if found.with_jig is None else rest_report(found.with_jig),
         "pitch_deg": None if found.with_jig is None else rounded(math.degrees(found.with_jig.pitch_rad)),
-        "warnings": list(found.warnings),
+        "drawn": _drawn(run), "warnings": list(found.warnings),
     }  # fmt: skip

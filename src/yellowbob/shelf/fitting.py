@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from yellowbob.design.model import Ballast, Design, Drilling, Filler, Fitting, Shot, Slug, replaced
-from yellowbob.shelf.items import BallastStock, FillerStock, Hardware, Hook, Material
+from yellowbob.design.model import Ballast, Design, Dressing, Drilling, Filler, Fitting, Shot, Slug, replaced
+from yellowbob.shelf.items import BallastStock, DressingStock, FillerStock, Hardware, Hook, Material
 
 FIT_MM = 0.2
 """How much wider than the weight its hole is drilled."""
@@ -77,6 +77,14 @@ def swapped(fitting: Fitting, hook: Hook, now: Hook | None = None) -> Fitting:
         fitting, stock=hook.name, mass_g=hook.mass_g + more_g, volume_ml=hook.volume_ml + more_ml,
         reach_mm=hook.shank_mm, span_mm=hook.gape_mm, wire_mm=hook.wire_mm, points=POINTS.get(hook.sort, 1),
     )  # fmt: skip
+
+
+def dressed(fitting: Fitting, stock: DressingStock | None) -> Fitting:
+    """A hook with something from the shelf tied on it, in place of what was; None takes it off."""
+    own = None if stock is None else Dressing(
+        stuff=stock.name, dry_g=stock.dry_g, soaked_g=stock.soaked_g, density_g_ml=stock.density_g_ml, drag_mm2=stock.drag_mm2
+    )  # fmt: skip
+    return replaced(fitting, dressing=own)
 
 
 def of_wood(design: Design, stock: Material, number: int = 0) -> Design:

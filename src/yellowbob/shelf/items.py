@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 STORED_AS = {
     "Material": "material", "Hook": "hook", "Hardware": "hardware", "WireStock": "wire", "BallastStock": "ballast",
     "FillerStock": "filler", "CoatStock": "coat", "Resin": "resin", "Powder": "powder", "Bit": "bit",
+    "DressingStock": "dressing",
 }  # fmt: skip
 
 
@@ -53,6 +54,15 @@ class Hook(Item):
     def volume_ml(self) -> float:
         """Of its steel, mL: mass over density."""
         return self.mass_g / self.density_g_ml
+
+
+class DressingStock(Item):
+    """What is tied on a hook: dry and soaked mass, the fibres' density g/mL, drag area (Cd times area) mm²."""
+
+    dry_g: float = Field(gt=0, le=50)
+    soaked_g: float = Field(gt=0, le=200)
+    density_g_ml: float = Field(gt=0, le=25)
+    drag_mm2: float = Field(default=0.0, ge=0, le=1e5)
 
 
 class BallastStock(Item):

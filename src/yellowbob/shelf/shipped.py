@@ -13,6 +13,7 @@ from yellowbob.shelf.items import (
     BallastStock,
     Bit,
     CoatStock,
+    DressingStock,
     FillerStock,
     Hardware,
     Hook,
@@ -53,6 +54,11 @@ def every_material() -> dict[str, Material]:
 def hooks() -> dict[str, Hook]:
     """Hooks by name."""
     return over(_read("hooks.json", Hook), Hook)
+
+
+def dressings() -> dict[str, DressingStock]:
+    """What is tied on hooks, by name."""
+    return over(_read("dressings.json", DressingStock), DressingStock)
 
 
 def hardware() -> dict[str, Hardware]:
@@ -99,7 +105,7 @@ LISTS: dict[str, tuple[type[Item], Callable[[], dict[str, Any]]]] = {
     "materials": (Material, every_material), "hooks": (Hook, hooks), "hardware": (Hardware, hardware),
     "wires": (WireStock, wires), "ballast": (BallastStock, ballast_stock), "fillers": (FillerStock, fillers),
     "coats": (CoatStock, coats), "resins": (Resin, resins), "powders": (Powder, powders),
-    "bits": (Bit, bits),
+    "bits": (Bit, bits), "dressings": (DressingStock, dressings),
 }  # fmt: skip
 """Every list by the name the command line uses."""
 

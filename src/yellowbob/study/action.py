@@ -11,6 +11,7 @@ from yellowbob.action.flight import Thrown
 from yellowbob.action.mouth import Mouth, mouth
 from yellowbob.action.periods import Body, Periods
 from yellowbob.action.running import HULL, PLATE, Pulled
+from yellowbob.action.turning import BLADES_SHARE, normal_force
 from yellowbob.action.waves import Riding, riding
 from yellowbob.action.wetted import strips
 from yellowbob.design.cuts import Cup
@@ -19,7 +20,7 @@ from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
 from yellowbob.study.engine import Study, result
 from yellowbob.study.lines import parts
-from yellowbob.study.weights import body_cuts, fittings, slip
+from yellowbob.study.weights import body_cuts, fittings, holes, listed_fittings, slip
 
 
 @result
@@ -32,10 +33,13 @@ def body(study: Study) -> Body:
 
 @result
 def cast_g(study: Study) -> float:
-    """What the rod throws: the finished build and all that hangs on its line, in air, g."""
+    """What the rod throws: the finished build, what its dressing holds of water, and all that hangs on its line, in air,
+    g."""
     line = rig(study)
     hung = sum(one.count * one.mass_g for one in line.hung) if line is not None else 0.0
-    return slip(study).finished.mass_g + hung
+    # after the first throw what is tied on the hooks is soaked
+    held = sum(f.dressing.soaked_g - f.dressing.dry_g for f in listed_fittings(study) if f.dressing is not None)
+    return slip(study).finished.mass_g + hung + held
 
 
 @result
@@ -100,7 +104,30 @@ def pulled(study: Study) -> Pulled:
     skins = [(finished(study), HULL)]
     for piece, mesh in zip(study.build.parts, parts(study), strict=True):
         skins.append((mesh, PLATE if isinstance(piece.shape, Lip | Wings | Fin | Cutout) else HULL))
-    return Pulled(afloat(study), tuple(skins), tie_mm(study))
+    drags = tuple(d for d in map(drag_of, fittings(study)) if d is not None)
+    put_in = sum(one.weight.mass_g for one in holes(study).ballast)
+    return Pulled(afloat(study), tuple(skins), tie_mm(study), drags, put_in)
+
+
+WIRE_CD = 1.1
+"""Drag of round wire square to the stream, on its side (Hoerner 1965, 3-9)."""
+
+
+def drag_of(fitting: Fitting) -> tuple[tuple[float, float, float], float, float] | None:
+    """A fitting as a drag area at a place and the height it is spread over: as it says, else by its sort; None for no drag.
+
+    A hook is its wire, as long as its steel makes it, square to the stream; a prop or blade its blades at their angle. Rules.
+    """
+    area, spread = fitting.drag_mm2, max(fitting.reach_mm if fitting.hanging else fitting.span_mm, 2.0)
+    if area == 0.0 and fitting.sort == "hook" and fitting.wire_mm > 0.0:
+        area = WIRE_CD * 4.0 * 1000.0 * fitting.volume_ml / (math.pi * fitting.wire_mm)
+    if area == 0.0 and fitting.sort in ("prop", "blade"):
+        met = math.cos(math.radians(fitting.blade_deg))
+        area = BLADES_SHARE * math.pi / 4.0 * fitting.span_mm**2 * normal_force(met) * met
+    if area == 0.0:
+        return None
+    x, y, z = fitting.at_mm
+    return (x, y, z if fitting.hanging else z + spread / 2.0), area, spread
 
 
 def tie_mm(study: Study) -> tuple[float, float, float]:

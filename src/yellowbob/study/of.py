@@ -2,6 +2,7 @@
 
 from yellowbob.study.action import *
 from yellowbob.study.afloat import *
+from yellowbob.study.drawn import *
 from yellowbob.study.evidence import *
 from yellowbob.study.fitout import *
 from yellowbob.study.lines import *

@@ -24,9 +24,27 @@ from yellowbob.weights.wires import Routed, route_all
 
 
 @drawn
-def fittings(design: Design) -> tuple[Fitting, ...]:
+def listed_fittings(design: Design) -> tuple[Fitting, ...]:
     """Hooks and other hardware, as listed."""
     return design.fittings
+
+
+@result
+def fittings(study: Study) -> tuple[Fitting, ...]:
+    """Hooks and other hardware, as listed, then what dresses the hooks, each hanging or fixed as its hook."""
+    every = listed_fittings(study)
+    return (*every, *(dressing_of(f) for f in every if f.dressing is not None))
+
+
+def dressing_of(hook: Fitting) -> Fitting:
+    """What is tied on a hook, as a thing by itself at its eye: dry mass, the fibres' own volume; water it holds weighs
+    nothing in the water."""
+    assert hook.dressing is not None
+    own = hook.dressing
+    return Fitting(
+        name=f"{hook.name}, {own.stuff}"[:80], at_mm=hook.at_mm, mass_g=own.dry_g, volume_ml=own.dry_g / own.density_g_ml,
+        hanging=hook.hanging, reach_mm=hook.reach_mm, aim_deg=hook.aim_deg, drag_mm2=own.drag_mm2,
+    )  # fmt: skip
 
 
 @drawn

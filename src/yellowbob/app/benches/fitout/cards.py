@@ -17,11 +17,12 @@ from yellowbob.design.edits import Grip, with_added, with_grip
 from yellowbob.design.model import Fitting, replaced
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.ground.quantities import show
-from yellowbob.shelf.fitting import fitting_from
-from yellowbob.shelf.shipped import hardware
+from yellowbob.shelf.fitting import dressed, fitting_from
+from yellowbob.shelf.shipped import dressings, hardware
 from yellowbob.study import of
 
 HANGS = ("hanging", "fixed")
+BARE = "none"
 
 
 class HangCard(Card):
@@ -42,10 +43,12 @@ class HangCard(Card):
         self.play = self.quantity("Play on the wire", "length", lambda v: self._set("play", play_mm=v))
         self.blade = self.quantity("Blade angle", "angle", lambda v: self._set("blade angle", blade_deg=v), 0)
         self.hand = Choice("Hand of the blades", ["right", "left"], lambda t: self._set("hand", hand=t))
+        self.dressing = Choice("Dressing tied on the hook", [BARE, *dressings()], self._dress)
         self._rows: tuple[tuple[str, QWidget, tuple[str, ...]], ...] = (
             ("Set", self.hangs, ("hook", "ring", "swivel")),
             ("Aim", self.aim, ("hook", "ticker", "screw eye", "grommet", "sleeve", "lip")),
             ("Point", self.point, ("hook",)),
+            ("Dressing", self.dressing, ("hook",)),
             ("Length", self.long, ("prop", "bead", "washer", "screw eye", "sleeve", "grommet")),
             ("Leader", self.leader, ("jig",)),
             ("Span", self.span, ("hook", "ring", "prop", "blade", "ticker", "bead", "washer")),
@@ -81,6 +84,7 @@ class HangCard(Card):
         self.point.setEnabled(not thing.hanging)
         self.aim.show_value(thing.aim_deg)
         self.point.show_text(thing.point)
+        self.dressing.show_text(thing.dressing.stuff if thing.dressing is not None else BARE)
         self.long.show_value(thing.long_mm)
         self.span.show_value(thing.span_mm)
         self.leader.show_value(thing.reach_mm)
@@ -90,6 +94,11 @@ class HangCard(Card):
 
     def _hangs(self, text: str) -> None:
         self._set("hanging or fixed", hanging=text == HANGS[0])
+
+    def _dress(self, name: str) -> None:
+        thing = self.thing()
+        if thing is not None and name != (thing.dressing.stuff if thing.dressing is not None else BARE):
+            self._set("dressing", dressing=dressed(thing, dressings().get(name)).dressing)
 
     def _set(self, words: str, **changes: Any) -> None:
         thing, piece = self.thing(), self.session.piece

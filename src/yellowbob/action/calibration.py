@@ -1,0 +1,56 @@
+"""What tests on the water have taught of the action model: a factor for each estimate, by kind of build.
+
+The model works without; then every figure is said to be uncalibrated. The file is written by the log.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from yellowbob.ground.errors import BadInput
+
+FILE = "action-factors.json"
+
+
+class Factors(BaseModel):
+    """What an estimate is multiplied by. tests: how many logged tests each kind's factors rest on."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    swing_rate: float = Field(default=1.0, gt=0.1, lt=10.0)
+    swing_width: float = Field(default=1.0, gt=0.1, lt=10.0)
+    limit: float = Field(default=1.0, gt=0.1, lt=10.0, description="of the speed at which it rolls over")
+    pull: float = Field(default=1.0, gt=0.1, lt=10.0)
+    range: float = Field(default=1.0, gt=0.1, lt=10.0, description="of a throw")
+    tests: int = Field(default=0, ge=0)
+
+    @property
+    def calibrated(self) -> bool:
+        """Whether any test stands behind them."""
+        return self.tests > 0
+
+
+def factors_file() -> Path:
+    """Beside the workshop's database."""
+    named = os.environ.get("YELLOW_BOB_WORKSHOP")
+    if named:
+        return Path(named).with_name(FILE)
+    import platformdirs
+
+    return Path(platformdirs.user_data_dir("yellow-bob")) / FILE
+
+
+def factors_of(kind: str) -> Factors:
+    """Those of a kind of build; all 1 where nothing was taught. Raises BadInput for a file that cannot be understood."""
+    file = factors_file()
+    if not file.is_file():
+        return Factors()
+    try:
+        every = json.loads(file.read_text(encoding="utf-8"))
+        return Factors.model_validate(every.get(kind, {}))
+    except (OSError, ValueError, AttributeError, ValidationError) as error:
+        raise BadInput(f"{file}: the factors of {kind} cannot be read ({error}); mend or delete the file") from None

@@ -1,0 +1,117 @@
+"""Props and blades that turn in the stream: when they begin, how fast, what they turn the body with, and the heel of that.
+
+Flat blades at an angle to their disc, a plate's normal force (Rayleigh 1876, as `pressure`) at the middle of the blade; the
+bearing rubs with the weight of the thing and the stream's push on it. Rule: blades are taken for BLADES_SHARE of the disc.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellowbob.action.discs import prop_disc
+from yellowbob.action.running import Trim
+from yellowbob.action.swing import Sideways
+from yellowbob.design.hardware import Fitting
+from yellowbob.ground.constants import GRAVITY_MM_S2
+
+GRADE = "rule"
+SOURCE = "plates, Rayleigh 1876 and Hoerner 1965, 3-16; rubbing and slip are rules"
+BLADES_SHARE = 0.3
+"""Of the disc, covered by its blades."""
+ARM_SHARE = 0.35
+"""Where on it the push acts, of its diameter from its middle."""
+RUBS = 0.2
+"""Friction of wet metal on wire."""
+BEARING_MM = 0.8
+"""Radius at which it rubs, where its wire is not known."""
+SLIPS = 0.75
+"""It turns so much of what the angle of its blades would give without slip."""
+TICKS = 2
+"""Blades that strike a ticker in a turn."""
+
+
+@dataclass(frozen=True)
+class Turning:
+    """A prop or blade at a speed. Torques mN·mm; signed by the way it turns the body: positive heels its left side up.
+
+    starts_m_s: the speed from which it turns, None for blades without an angle; rate_hz: turns a second, 0 while it stands;
+    free: what its bearing passes on; jammed: what it would turn the body with, held fast; heel in degrees of each, None where
+    it would turn the body over.
+    """
+
+    name: str
+    wet_share: float
+    starts_m_s: float | None
+    rate_hz: float
+    free: float
+    jammed: float
+
+
+def normal_force(meets: float) -> float:
+    """Coefficient of a flat plate's push by the sine at which it meets the stream: 1.17 square to it."""
+    at_square = 2.0 * math.pi / (4.0 + math.pi)
+    return 1.17 / at_square * 2.0 * math.pi * meets / (4.0 + math.pi * meets)
+
+
+def turning(fitting: Fitting, trim: Trim, density_g_mm3: float) -> Turning:
+    """A prop or blade on a running trim. Standing still at no speed."""
+    share = prop_disc(fitting.name, fitting.at_mm, fitting.span_mm, trim.up, trim.height_mm).wet_share
+    angle = math.radians(abs(fitting.blade_deg))
+    speed = 1000.0 * trim.speed_m_s
+    arm, radius = ARM_SHARE * fitting.span_mm, fitting.wire_mm / 2.0 or BEARING_MM
+    area = BLADES_SHARE * math.pi / 4.0 * fitting.span_mm**2 * share
+    # the stream comes along the axis; a blade at an angle to its disc meets it at the cosine of that
+    push = 0.5 * density_g_mm3 * area * normal_force(math.cos(angle))
+    driving, thrust = push * math.sin(angle) * arm, push * math.cos(angle)
+    wet_g = max(fitting.mass_g - 1000.0 * density_g_mm3 * fitting.volume_ml * share, 0.0)
+    weighs = wet_g * GRAVITY_MM_S2
+    spare = driving - RUBS * thrust * radius
+    starts = math.sqrt(RUBS * weighs * radius / spare) / 1000.0 if spare > 1e-12 and angle > 0.0 else None
+    if fitting.hand == "left":
+        way = -1.0
+    else:
+        way = 1.0
+    way *= math.copysign(1.0, fitting.blade_deg)
+    jammed = driving * speed * speed
+    rubs = RUBS * (weighs + thrust * speed * speed) * radius
+    turns = starts is not None and trim.speed_m_s > starts
+    rate = SLIPS * speed / (2.0 * math.pi * arm * math.tan(angle)) if turns else 0.0
+    return Turning(
+        fitting.name, share, starts, rate, way * (rubs if turns else min(rubs, jammed)) / 1000.0, way * jammed / 1000.0
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Heel:
+    """What all props and blades do together at a speed: heel by what their bearings pass on, and with all jammed, degrees
+    (None: over); the mass at the keel that would hold the jammed one under KEPT_DEG, g."""
+
+    speed_m_s: float
+    each: tuple[Turning, ...]
+    heel_deg: float | None
+    jammed_deg: float | None
+    keel_g: float
+
+
+KEPT_DEG = 10.0
+
+
+def heel_of(fittings: tuple[Fitting, ...], moved: Sideways, density_g_mm3: float, keel_mm: float) -> Heel:
+    """Heel by props and blades on a running build; keel_mm: how far the keel's weight would lie under its centre of
+    gravity."""
+    each = tuple(turning(f, moved.trim, density_g_mm3) for f in fittings)
+    stiff = float(moved.at()[1][2, 2])
+    free, jammed = (1000.0 * abs(sum(part)) for part in ([e.free for e in each], [e.jammed for e in each]))
+    needed = jammed / math.sin(math.radians(KEPT_DEG))
+    keel = max(needed - stiff, 0.0) / (GRAVITY_MM_S2 * max(keel_mm, 1.0)) if jammed > 0.0 else 0.0
+    return Heel(moved.trim.speed_m_s, each, _heel(free, stiff), _heel(jammed, stiff), keel)
+
+
+def _heel(torque: float, stiff: float) -> float | None:
+    share = torque / stiff if stiff > 0.0 else math.inf
+    if torque <= 0.0:
+        return 0.0
+    return math.degrees(float(np.arcsin(share))) if share < 1.0 else None

@@ -1,0 +1,94 @@
+"""Results of drawing it through the water: trims, what it does sideways, its wake, its props, its walk."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellowbob.action.calibration import Factors, factors_of
+from yellowbob.action.running import Line, Run, run
+from yellowbob.action.sinkers import run_of_sinker
+from yellowbob.action.stability import Stability, stability
+from yellowbob.action.swing import sideways
+from yellowbob.action.turning import Heel, heel_of
+from yellowbob.action.wake import Wake, wake
+from yellowbob.action.walk import Walk, walk
+from yellowbob.design.model import Design
+from yellowbob.study.action import body, pulled
+from yellowbob.study.afloat import buoyancy, hull, rig, stands_by_kind, upright_rest, water_density
+from yellowbob.study.engine import Study, drawn, result, slow
+from yellowbob.study.weights import fittings
+
+USUAL_LINE = Line(0.0, 1000.0, 15_000.0)
+"""A rod's tip 1 m over the water and 15 m of line out."""
+USUAL_SPEEDS = tuple(0.1 * k for k in range(21))
+USUAL_M_S = (0.3, 0.8)
+"""How fast a surface lure is usually drawn, where the brief does not say: a rule."""
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """Drawn through the water by a line: its trims and how they end; what it does sideways (None for a float, which is not
+    drawn to swim); of what sinks, the least speed at which it stays up, m/s (None: never, or it floats)."""
+
+    line: Line
+    run: Run
+    sideways: Stability | None
+    least_m_s: float | None
+
+
+def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
+    """Draw it at rising speeds. Raises BadInput for speeds out of range."""
+    thing, least = pulled(study), None
+    if buoyancy(study).floats:
+        rest = upright_rest(study)
+        assert rest is not None
+        found = run(thing, rest, speeds_m_s, line)
+    else:
+        found, least = run_of_sinker(thing, speeds_m_s, line)
+    swims = rig(study) is None and not stands_by_kind(study)
+    return Drawn(line, found, stability(thing, found, line, body(study)) if swims else None, least)
+
+
+@slow("drawing it through the water")
+def drawn_usually(study: Study) -> Drawn:
+    """Drawn by the usual line at the usual speeds."""
+    return draw(study, USUAL_SPEEDS, USUAL_LINE)
+
+
+@drawn
+def kind(design: Design) -> str:
+    """What kind of build it is."""
+    return design.kind
+
+
+def factors(study: Study) -> Factors:
+    """What tests have taught of the estimates for its kind."""
+    return factors_of(kind(study))
+
+
+@result
+def walked(study: Study) -> Walk | None:
+    """One twitch of it; None for a sinker and for a float."""
+    rest = upright_rest(study)
+    if rest is None or rig(study) is not None or stands_by_kind(study):
+        return None
+    return walk(pulled(study), rest, body(study))
+
+
+def wakes(study: Study, found: Run) -> tuple[Wake, ...]:
+    """Its wake at every trim that moves."""
+    return tuple(wake(pulled(study), t) for t in found.trims if t.speed_m_s > 0.0)
+
+
+def heels(study: Study, found: Drawn) -> tuple[Heel, ...]:
+    """What its props and blades do at every trim that moves; empty without any."""
+    turning = tuple(f for f in fittings(study) if f.sort in ("prop", "blade") and f.span_mm > 0.0)
+    if not turning:
+        return ()
+    thing, own = pulled(study), body(study)
+    keel = float(thing.afloat.centre_mm[2] - np.asarray(hull(study).vertices)[:, 2].min())
+    moved = (sideways(thing, t, found.line, own) for t in found.run.trims)
+    return tuple(heel_of(turning, m, water_density(study), keel) for m in moved if m is not None)
