@@ -88,7 +88,7 @@ def sides(thing: Pulled, trim: Trim) -> Sides | None:
         return None
     (bottom, top), (left, right) = _reach(x, z, low, step), _reach(x, y, low, step)
     high, half = top - bottom, (right - left) / 2.0
-    at = low + step * (np.arange(STRIPS) + 0.5)
+    at = np.asarray(low + step * (np.arange(STRIPS) + 0.5), dtype=np.float64)
     level = float(trim.height_mm - axes.centre @ trim.up)
     normal = np.cross(places[:, 1] - places[:, 0], places[:, 2] - places[:, 0])
     size = np.maximum(np.linalg.norm(normal, axis=1), 1e-12)

@@ -94,7 +94,7 @@ class _Pair:
         from yellowbob.action.flight_kernel import rates
 
         made = np.empty(10)
-        rates(state[:6], *self.terms, made[:6])
+        rates(*(state[:6], *self.terms, made[:6]))
         pull, arm, _stretch = self.thread(state)
         made[2:4] += pull / self.thrown.mass_g
         made[5] += float(arm[0] * pull[1] - arm[1] * pull[0]) / self.thrown.inertia_g_mm2

@@ -26,6 +26,8 @@ SINKS_TRIED_DEG = (4.0, 8.0, 14.0, 22.0, 32.0)
 SINKS_LEVELS = (0.35, 0.55, 0.75, 0.9)
 """Attitudes, and heights of the water on it (shares of its own), from which a balance of what sinks is looked for."""
 SINKS_STEP_M_S = 0.05
+TOO_HEAVY = 0.5
+"""Share of its weight that may be left to bear where a balance is looked for."""
 
 
 def run_of_sinker(thing: Pulled, speeds_m_s: Sequence[float], line: Line | None = None) -> tuple[Run, float | None]:
@@ -66,6 +68,9 @@ def _lifted(thing: Pulled, line: Line) -> Trim | None:
             along = vertices @ up_from(pitch, 0.0)
             for level in SINKS_LEVELS:
                 height = float(along.min() + level * np.ptp(along))
+                left, _, _ = balance(thing, line, 1000.0 * float(speed), float(pitch), height)
+                if left[0] < -TOO_HEAVY:
+                    continue
                 found = settle_at(thing, line, float(speed), float(pitch), height)
                 if found is not None and OUT < found.wet_share < UNDER and _held_up(thing, line, found):
                     return found

@@ -29,6 +29,11 @@ class Stability:
     worse_mm: float | None
     worse_deg: float | None
 
+    @property
+    def swings_from_m_s(self) -> float | None:
+        """The least speed looked at from which it swings by itself."""
+        return next((s.speed_m_s for s in self.swings if s.by_itself), None)
+
 
 def stability(thing: Pulled, found: Run, line: Line, body: Body) -> Stability:
     """Look at every trim of a run from the side. Between the last that holds and the first that does not it is narrowed

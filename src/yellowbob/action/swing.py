@@ -62,7 +62,7 @@ class Sideways:
     """(3,) what shedding pushes with, at the rate sheds_hz"""
     sheds_hz: float
     by_mm: Array
-    """(3,) pushed by a tie and ballast 1 mm to a side"""
+    """(3, 2) pushed by a tie, and by ballast, 1 mm to a side"""
     by_deg: Array
     """(3,) pushed by plates turned 1° about the body's axis"""
 
@@ -102,8 +102,9 @@ class Sideways:
         return bool(np.linalg.det(self.at()[1]) > 0.0)
 
     def turned(self, mm: float, deg: float) -> Array:
-        """(3,) where it settles, out of true by so much: sway mm, yaw and roll rad."""
-        return np.asarray(np.linalg.solve(self.at()[1], mm * self.by_mm + deg * self.by_deg))
+        """(3,) how far it settles off, out of true by so much, each to the side that is worst: sway mm, yaw and roll rad."""
+        parts = np.column_stack([mm * self.by_mm, deg * self.by_deg])
+        return np.asarray(np.abs(np.linalg.solve(self.at()[1], parts)).sum(axis=1))
 
     def answers(self, rate: Array) -> Array:
         """(k, 3) complex, its motion under shedding at rates (k,), rad/s."""
@@ -187,7 +188,7 @@ def swing_of(moved: Sideways) -> Swing:
     own = moved.by_itself()
     hz, (sway, yaw, roll) = own if own is not None else (moved.sheds_hz, moved.driven())
     drift = moved.turned(TRUE_MM, TRUE_DEG)
-    heel = math.degrees(abs(float(drift[2])))
+    heel = math.degrees(float(drift[2]))
     why = ""
     if not moved.steady():
         why = "turns aside"
@@ -197,7 +198,7 @@ def swing_of(moved: Sideways) -> Swing:
         why = "heels over"
     return Swing(
         moved.trim.speed_m_s, hz, own is not None, math.degrees(yaw), math.degrees(roll), 2.0 * float(sway), heel,
-        abs(float(drift[0])), why,
+        float(drift[0]), why,
     )  # fmt: skip
 
 
@@ -257,7 +258,7 @@ def sideways(thing: Pulled, trim: Trim, line: Line, body: Body) -> Sideways | No
     stiff = _line_terms(tie, trim, line) + _afloat_terms(thing, trim, axes)
     pull = trim.pull_g * GRAVITY_MM_S2
     aside = thing.ballast_g * GRAVITY_MM_S2
-    by_mm = np.array([0.0, pull * math.cos(trim.line_rad), pull * math.sin(trim.line_rad) + aside])
+    by_mm = np.array([[0.0, 0.0], [pull * math.cos(trim.line_rad), 0.0], [pull * math.sin(trim.line_rad), aside]])
     turn = math.radians(1.0)
     centre = _plates_at(thing, axes)
     by_deg = -turn * plates[2] * np.array([1.0, centre[0], -centre[2]])

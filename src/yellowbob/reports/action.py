@@ -139,7 +139,8 @@ def _trim(study: Study, trim: Trim, taught: Factors) -> dict[str, Any]:
 def _sideways(found: Stability | None, taught: Factors) -> dict[str, Any]:
     """What it does sideways; half-swings are null where nothing holds them."""
     if found is None:
-        return {"swings": [], "rollover_m_s": None, "rolls_over_by": "", "swing_hz": None, "out_of_true": None}
+        return {"swings": [], "rollover_m_s": None, "rolls_over_by": "", "swing_hz": None, "swings_from_m_s": None,
+                "out_of_true": None}  # fmt: skip
     limit = None if found.ends_m_s is None else taught.limit * found.ends_m_s
     own = next((s for s in found.swings if s.by_itself), None)
     wide = taught.swing_width
@@ -156,6 +157,7 @@ def _sideways(found: Stability | None, taught: Factors) -> dict[str, Any]:
         ],
         "rollover_m_s": or_none(limit), "rolls_over_by": found.how,
         "swing_hz": None if own is None else rounded(taught.swing_rate * own.hz),
+        "swings_from_m_s": or_none(found.swings_from_m_s),
         "out_of_true": {
             "told_for_mm": TRUE_MM, "told_for_deg": TRUE_DEG, "halves_mm": or_none(found.worse_mm),
             "halves_deg": or_none(found.worse_deg), "grade": SWING_GRADE, "source": SWING_SOURCE,

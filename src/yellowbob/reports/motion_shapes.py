@@ -61,6 +61,7 @@ MOTION: dict[str, Any] = {
         "rollover_m_s": maybe(float),
         "rolls_over_by": str,
         "swing_hz": maybe(float),
+        "swings_from_m_s": maybe(float),
         "out_of_true": maybe(
             {
                 "told_for_mm": float,
