@@ -92,6 +92,16 @@ def test_a_small_pull_tilts_it_as_its_metacentre_says() -> None:
     assert abs(rise / area) < 0.5
 
 
+@pytest.mark.parametrize("name", ["sallow-74", "weir-cup-62", "spit-pencil-118"])
+def test_a_speed_by_itself_is_the_speed_come_to_gradually(name: str) -> None:
+    """A popper has two balances at 1.5 m/s: on its chin and on its tail."""
+    gradual = drawn(design_of(name), speeds=tuple(0.05 * k for k in range(1, 41))).trims
+    for speed in (0.95, 1.5, 2.0):
+        alone = drawn(design_of(name), speeds=(speed,)).trims[0]
+        along = next(t for t in gradual if abs(t.speed_m_s - speed) < 1e-9)
+        assert alone.pitch_rad == pytest.approx(along.pitch_rad, abs=1e-4)
+
+
 def tied(design: Design, up_mm: float) -> Design:
     tie = line_tie(design.fittings)
     assert tie is not None

@@ -31,6 +31,8 @@ STEP_RAD, STEP_MM = 1e-5, 1e-4
 FASTEST_M_S = 6.0
 STEPS_BETWEEN = 8
 """A speed is reached from the one before in at most so many halvings."""
+LONGEST_STEP_M_S = 0.1
+"""Where there are several balances at a speed, that one counts which is reached by drawing it gradually faster."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -236,8 +238,8 @@ def run(thing: Pulled, rest: Rest, speeds_m_s: Sequence[float], line: Line | Non
             return Run(tuple(found), "goes under", reached.speed_m_s)
         if reached.wet_share < OUT:
             return Run(tuple(found), "leaves the water", reached.speed_m_s)
-        found.append(reached)
-        last = reached
+        last = replace(reached, speed_m_s=speed)  # and not a rounding beside it
+        found.append(last)
     return Run(tuple(found))
 
 
@@ -251,7 +253,7 @@ def rising(speeds_m_s: Sequence[float]) -> list[float]:
 
 def reach(thing: Pulled, line: Line, last: Trim, speed: float) -> Trim:
     """The balance at a speed, by way of slower ones; the fastest found where there is none."""
-    step = speed - last.speed_m_s
+    step = LONGEST_STEP_M_S
     least = step / 2**STEPS_BETWEEN
     while last.speed_m_s < speed - 1e-12:
         there = min(last.speed_m_s + step, speed)

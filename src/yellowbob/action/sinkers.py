@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -55,8 +56,8 @@ def run_of_sinker(thing: Pulled, speeds_m_s: Sequence[float], line: Line | None 
         reached = reach(thing, line, last, speed) if speed > last.speed_m_s else last
         if reached.speed_m_s < speed - 1e-9 or not OUT <= reached.wet_share <= UNDER:
             return Run(tuple(found), why_ends(thing, line, reached), reached.speed_m_s), least.speed_m_s
-        found.append(reached)
-        last = reached
+        last = replace(reached, speed_m_s=speed)
+        found.append(last)
     return Run(tuple(found)), least.speed_m_s
 
 

@@ -28,11 +28,8 @@ class Stability:
     how: str
     worse_mm: float | None
     worse_deg: float | None
-
-    @property
-    def swings_from_m_s(self) -> float | None:
-        """The least speed looked at from which it swings by itself."""
-        return next((s.speed_m_s for s in self.swings if s.by_itself), None)
+    swings_from_m_s: float | None = None
+    """the least speed looked at from which it swings by itself"""
 
 
 def stability(thing: Pulled, found: Run, line: Line, body: Body) -> Stability:
@@ -48,13 +45,15 @@ def stability(thing: Pulled, found: Run, line: Line, body: Body) -> Stability:
         if swing.why and ends is None:
             ends = _narrowed(thing, line, body, seen[-1][0] if seen else None, (trim, swing))
         seen.append((trim, moved, swing))
+    swings = tuple(s for _, _, s in seen)
+    begins = next((s.speed_m_s for s in swings if s.by_itself), None)
     if ends is None:
-        return Stability(tuple(s for _, _, s in seen), None, "", None, None)
+        return Stability(swings, None, "", None, None, begins)
     limit = ends[0].speed_m_s
     worse = _halving(thing, line, body, found, limit)
     return Stability(
-        tuple(s for _, _, s in seen), limit, ends[1].why, None if worse is None else worse * TRUE_MM,
-        None if worse is None else worse * TRUE_DEG,
+        swings, limit, ends[1].why, None if worse is None else worse * TRUE_MM,
+        None if worse is None else worse * TRUE_DEG, begins,
     )  # fmt: skip
 
 

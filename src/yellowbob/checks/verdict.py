@@ -85,6 +85,8 @@ def check(
     """Enter a function as a check under its key."""
 
     def enter(function: Callable[[Study], Finding | None]) -> Callable[[Study], Finding | None]:
+        if key in CHECKS and CHECKS[key].find.__module__ != function.__module__:
+            raise ValueError(f"two checks are called '{key}'")
         CHECKS[key] = Check(key, title, why, grade, function)
         return function
 

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from yellowbob.action.calibration import Factors, factors_of
-from yellowbob.action.running import Line, Run, run
+from yellowbob.action.running import Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.stability import Stability, stability
 from yellowbob.action.swing import sideways
@@ -40,16 +40,23 @@ class Drawn:
 
 
 def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
-    """Draw it at rising speeds. Raises BadInput for speeds out of range."""
-    thing, least = pulled(study), None
+    """Draw it at rising speeds; where it ends, and what it does sideways, are looked for over the usual speeds besides.
+
+    Raises BadInput for speeds out of range.
+    """
+    thing, least, asked = pulled(study), None, set(rising(speeds_m_s))
+    every = sorted(asked | {v for v in USUAL_SPEEDS if all(abs(v - one) > 1e-9 for one in asked)})
     if buoyancy(study).floats:
         rest = upright_rest(study)
         assert rest is not None
-        found = run(thing, rest, speeds_m_s, line)
+        found = run(thing, rest, every, line)
     else:
-        found, least = run_of_sinker(thing, speeds_m_s, line)
+        found, least = run_of_sinker(thing, every, line)
     swims = rig(study) is None and not stands_by_kind(study)
-    return Drawn(line, found, stability(thing, found, line, body(study)) if swims else None, least)
+    aside = stability(thing, found, line, body(study)) if swims else None
+    if aside is not None:
+        aside = replace(aside, swings=tuple(s for s in aside.swings if s.speed_m_s in asked))
+    return Drawn(line, replace(found, trims=tuple(t for t in found.trims if t.speed_m_s in asked)), aside, least)
 
 
 @slow("drawing it through the water")

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import Card
-from yellowbob.app.widgets.fields import Choice, QuantityField, row
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, row
 from yellowbob.design.model import Kind, Span, replaced
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import Dimension
@@ -35,7 +35,7 @@ class BriefCard(Card):
         self.put(0, 1, "Kind", self.kind)
         self.put(1, 0, "For", self.purpose)
         self.put(1, 1, "Fish", self.fish)
-        self.setMaximumHeight(200)
+        self.setMaximumHeight(236)
         self.spans: dict[str, tuple[QuantityField, QuantityField]] = {}
         for number, (key, words, dimension) in enumerate(SPANS):
             pair = (
@@ -48,6 +48,16 @@ class BriefCard(Card):
             line.setContentsMargins(0, 0, 0, 0)
             between.setLayout(line)
             self.put(2 + number // 2, number % 2, words, between)
+        self.speeds = [
+            NumberField(f"Drawn, {end}; 0 for the usual speeds", (0.0, 6.0), 0.0, "m/s", 2) for end in ("least", "most")
+        ]
+        between = QWidget()
+        line = row(self.speeds[0], "to", self.speeds[1])
+        line.setContentsMargins(0, 0, 0, 0)
+        between.setLayout(line)
+        self.put(2 + (len(SPANS) + 1) // 2, 0, "Drawn at", between)
+        for field in self.speeds:
+            field.valueChanged.connect(lambda _: self._speeds())
         self.grid.setColumnStretch(1, 1)
         self.grid.setColumnStretch(3, 1)
         self.close_up()
@@ -84,6 +94,25 @@ class BriefCard(Card):
             span: Span | None = getattr(design.brief, key)
             least.show_value(span.least if span else None)
             most.show_value(span.most if span else None)
+        wanted = design.brief.speed_m_s
+        for field, value in zip(self.speeds, (wanted.least, wanted.most) if wanted else (0.0, 0.0), strict=True):
+            if not field.hasFocus():
+                field.blockSignals(True)
+                field.setValue(value)
+                field.blockSignals(False)
+
+    def _speeds(self) -> None:
+        """Both ends typed make a range; both 0 the usual speeds."""
+        least, most = (field.value() for field in self.speeds)
+        now = self.session.design.brief.speed_m_s
+        if most < least:
+            if most > 0.0:
+                self.complain(f"from {least:g} to {most:g} m/s: put the smaller figure first")
+            return
+        span = Span(least=least, most=most) if most > 0.0 else None
+        if span != now:
+            self.complain("")
+            self._brief("speeds", speed_m_s=span)
 
     def _design(self, words: str, **changes: Any) -> None:
         self.session.edit(self.session.design.but(**changes), words)
