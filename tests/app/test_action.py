@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import numpy as np
 import pytest
+from PIL import Image
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
@@ -12,11 +15,15 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from yellowbob.action.running import line_of, run
+from yellowbob.app.benches.action.steady_page import ROWS, SPEEDS
 from yellowbob.app.benches.action.waves_page import WavesPage
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.fields import NumberField
+from yellowbob.checks.motion import steady
+from yellowbob.design.edits import Grip
 from yellowbob.design.rig import Rig
 from yellowbob.study import of
+from yellowbob.trials.moved import gain
 from yellowbob.trials.rough import in_rough_water
 
 
@@ -98,7 +105,8 @@ def test_a_sinker_says_so_on_both_pages(qtbot: QtBot, window: Window) -> None:
     assert of.upright_rest(session.study) is None
     window.action.paged.turn_to("Throw")
     qtbot.waitUntil(lambda: window.action.throw.found is not None, timeout=30_000)
-    assert "left out" in window.action.throw.says.text()
+    qtbot.waitUntil(lambda: "on its line" in window.action.throw.says.text(), timeout=30_000)
+    assert "come right" not in window.action.throw.says.text()
 
 
 def test_a_number_out_of_its_span_stays_and_is_marked(qtbot: QtBot) -> None:
@@ -143,3 +151,101 @@ def test_it_runs_at_the_speed_of_the_slider_with_the_figures_of_the_core(qtbot: 
     before = pixels(window)
     page.slider.setValue(2)
     assert np.abs(pixels(window) - before).max() > 40
+
+
+def test_it_swings_when_set_going_and_a_film_is_saved(qtbot: QtBot, open_window: OpenWindow, tmp_path: Path) -> None:
+    window = open_window("print-wake-92")
+    window.show_bench("Action")
+    page = window.action.run
+    qtbot.waitUntil(lambda: page.drawn is not None, timeout=30_000)
+    page.slider.setValue(16)
+    swing = page.swing()
+    assert swing is not None and swing.by_itself and f"{swing.hz:.1f} Hz" in page.now.text()
+    before = pixels(window)
+    page.play.click()
+    qtbot.waitUntil(lambda: window.action.view.time_s > 0.1, timeout=5000)
+    page.play.click()
+    assert np.abs(pixels(window) - before).max() > 40
+    page.save_film(tmp_path / "run.webp")
+    with Image.open(tmp_path / "run.webp") as film:
+        assert getattr(film, "n_frames", 1) > 10 and film.size == (800, 450)
+        first = np.asarray(film.convert("RGB")).astype(int)
+        film.seek(5)
+        assert np.abs(np.asarray(film.convert("RGB")).astype(int) - first).max() > 40
+    page.save_film(tmp_path / "run.gif")
+    assert "webp" in window.message.text()
+    page.save_film(tmp_path / "nowhere" / "run.png")
+    assert "cannot be written" in window.message.text()
+
+
+def test_changes_are_tried_ranked_by_the_goal_and_overlaid(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("print-wake-92")
+    window.show_bench("Action")
+    window.action.paged.turn_to("Change")
+    page = window.action.change
+    qtbot.waitUntil(page.rests_there, timeout=30_000)
+    page.start.click()
+    qtbot.waitUntil(lambda: bool(page.rows), timeout=60_000)
+    page.goal.setCurrentText("wider")
+    page.goal.textActivated.emit("wider")
+    now, by_words = page.rows[0].figures, {r.words: r.figures for r in page.rows}
+    assert now is not None
+    names = [page.list.item(k).data(Qt.ItemDataRole.UserRole) for k in range(page.list.count())]
+    gains = [gain(now, by_words[name], "wider") for name in names]
+    assert gains == sorted(gains, reverse=True) and "lip 15 % larger" in page.list.item(0).text()
+    assert {r.words for r in page.ticked()} == set(names[:2])
+    assert len(page.chart.getPlotItem().listDataItems()) == 3
+    page.list.item(2).setCheckState(Qt.CheckState.Checked)
+    assert len(page.chart.getPlotItem().listDataItems()) == 4
+    # another build is another matter
+    window.session.edit(window.session.design.but(fittings=()), "all off")
+    page.refresh()
+    assert not page.rows and page.list.count() == 0
+
+
+def test_the_map_of_ties_is_the_core_s(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("print-wake-92")
+    window.show_bench("Action")
+    window.action.paged.turn_to("Steady")
+    page = window.action.steady
+    qtbot.waitUntil(lambda: len(page.map.rows) == ROWS, timeout=60_000)
+    own = page.map.rows[ROWS // 2]
+    assert page.map.ties[ROWS // 2] == 0.0
+    sideways = of.draw(window.session.study, list(SPEEDS), of.USUAL_LINE).sideways
+    assert sideways is not None
+    for speed, cell in zip(SPEEDS, own, strict=True):
+        swing = next((s for s in sideways.swings if s.speed_m_s == speed), None)
+        assert (cell == "swings") == (swing is not None and swing.by_itself and not swing.why)
+    assert own[-1] == "under" and own[0] == "steady"
+    assert "swings by itself" in page.map.accessibleDescription()
+
+
+def test_the_brief_says_how_fast_and_the_checks_heed_it(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("sallow-74")
+    window.turn_brief()
+    least, most = window.brief.speeds
+    assert least.text() == "usual"
+    type_into(qtbot, most, "2.4")
+    type_into(qtbot, least, "0.5")
+    wanted = window.session.design.brief.speed_m_s
+    assert wanted is not None and (wanted.least, wanted.most) == (0.5, 2.4)
+    found = steady(window.session.study)
+    assert found is not None and found.state == "failed"
+    window.session.undo.undo()
+    window.session.undo.undo()
+    assert window.session.design.brief.speed_m_s is None and most.text() == "usual"
+
+
+def test_a_hook_is_dressed_from_the_shelf(open_window: OpenWindow) -> None:
+    window = open_window("sallow-74")
+    window.show_bench("Fit-out")
+    number = next(n for n, f in enumerate(window.session.design.fittings) if f.sort == "hook")
+    window.session.pick(Grip("fitting", number))
+    card = window.fitout.hang
+    before = of.slip(window.session.study).finished.mass_g
+    card.dressing.show_text("feather, medium")
+    card.dressing.textActivated.emit("feather, medium")
+    assert window.session.design.fittings[number].dressing is not None
+    assert of.slip(window.session.study).finished.mass_g == pytest.approx(before + 0.06, abs=1e-9)
+    card.dressing.textActivated.emit("none")
+    assert window.session.design.fittings[number].dressing is None

@@ -27,6 +27,7 @@ SINKS_TRIED_DEG = (4.0, 8.0, 14.0, 22.0, 32.0)
 SINKS_LEVELS = (0.35, 0.55, 0.75, 0.9)
 """Attitudes, and heights of the water on it (shares of its own), from which a balance of what sinks is looked for."""
 SINKS_STEP_M_S = 0.05
+SINKS_SPEEDS = 14
 TOO_HEAVY = 0.5
 """Share of its weight that may be left to bear where a balance is looked for."""
 
@@ -64,7 +65,7 @@ def run_of_sinker(thing: Pulled, speeds_m_s: Sequence[float], line: Line | None 
 def _lifted(thing: Pulled, line: Line) -> Trim | None:
     """Some balance near the surface of what sinks, at the least of rising speeds."""
     vertices = thing.afloat.hull.vertices
-    for speed in np.arange(SINKS_STEP_M_S, FASTEST_M_S, 4.0 * SINKS_STEP_M_S):
+    for speed in np.geomspace(2.0 * SINKS_STEP_M_S, FASTEST_M_S, SINKS_SPEEDS):
         for pitch in np.radians(SINKS_TRIED_DEG):
             along = vertices @ up_from(pitch, 0.0)
             for level in SINKS_LEVELS:

@@ -14,7 +14,7 @@ from yellowbob.study import Study, of
 from yellowbob.study.action import tied_first
 from yellowbob.study.drawn import Drawn
 
-NEARLY = 1.25
+NEARLY = of.BEYOND
 """A limit less than so many times the fastest speed wanted is said."""
 THROWN_M_S, THROWN_DEG, THROWN_M = 20.0, 35.0, 2.0
 """The throw that it is judged by."""

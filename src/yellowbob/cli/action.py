@@ -7,7 +7,7 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob.cli.command import command
-from yellowbob.cli.options import DesignFile, Json, study_of
+from yellowbob.cli.options import DesignFile, Json, Out, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
@@ -97,6 +97,28 @@ def cast(
             f"with the {both['mass_g']:.1f} g on its line {both['range_m']:.1f} m, {both['leads']} leading{loose}"
         )
     typer.echo("(an estimate, for comparing)")
+
+
+@command(CONTRACTS["film"])
+def film(
+    file: DesignFile,
+    out: Out,
+    speed: Annotated[float | None, typer.Option(help="drawn at so many m/s")] = None,
+    throw: Annotated[float | None, typer.Option(help="thrown at so many m/s instead")] = None,
+    as_json: Json = False,
+) -> None:
+    """A short film of the run at a speed, or of a throw: animated .webp, or a row of pictures as .png. No display is
+    needed."""
+    from yellowbob.app.frame.filming import film_of
+
+    if (speed is None) == (throw is None):
+        raise BadInput("say --speed for a run or --throw for a throw, one of them")
+    study = study_of(file)
+    frames = film_of(study, out, speed, throw)
+    if as_json:
+        print_json({"wrote": str(out), "frames": frames})
+        return
+    typer.echo(f"wrote {out}: {frames} frame{'s' if frames > 1 else ''} (an estimate's film)")
 
 
 @command(CONTRACTS["action"])

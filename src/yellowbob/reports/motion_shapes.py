@@ -140,6 +140,7 @@ MOTION: dict[str, Any] = {
         "tests": int,
         "not_computed": str,
     },
+    "film": {"wrote": str, "frames": int},
     "cast": {
         "name": str,
         "mass_g": float,

@@ -8,14 +8,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from yellowbob.action.calibration import Factors, factors_of
-from yellowbob.action.running import Line, Run, rising, run
+from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.stability import Stability, stability
 from yellowbob.action.swing import sideways
 from yellowbob.action.turning import Heel, heel_of
 from yellowbob.action.wake import Wake, wake
 from yellowbob.action.walk import Walk, walk
-from yellowbob.design.model import Design
+from yellowbob.design.model import Design, Span
 from yellowbob.study.action import body, pulled
 from yellowbob.study.afloat import buoyancy, hull, rig, stands_by_kind, upright_rest, water_density
 from yellowbob.study.engine import Study, drawn, result, slow
@@ -45,7 +45,10 @@ def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
     Raises BadInput for speeds out of range.
     """
     thing, least, asked = pulled(study), None, set(rising(speeds_m_s))
-    every = sorted(asked | {v for v in USUAL_SPEEDS if all(abs(v - one) > 1e-9 for one in asked)})
+    steps = round(10.0 * max(USUAL_SPEEDS[-1], *asked))
+    every = sorted(
+        asked | {v for v in (0.1 * k for k in range(steps + 1)) if all(abs(v - one) > 1e-9 for one in asked)}
+    )
     if buoyancy(study).floats:
         rest = upright_rest(study)
         assert rest is not None
@@ -59,10 +62,21 @@ def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
     return Drawn(line, replace(found, trims=tuple(t for t in found.trims if t.speed_m_s in asked)), aside, least)
 
 
+BEYOND = 1.25
+
+
+@drawn
+def brief_speed(design: Design) -> Span | None:
+    """How fast the brief wants it drawn."""
+    return design.brief.speed_m_s
+
+
 @slow("drawing it through the water")
 def drawn_usually(study: Study) -> Drawn:
-    """Drawn by the usual line at the usual speeds."""
-    return draw(study, USUAL_SPEEDS, USUAL_LINE)
+    """Drawn by the usual line at the usual speeds, and a quarter beyond those of the brief."""
+    wanted = brief_speed(study)
+    most = min(max(USUAL_SPEEDS[-1], BEYOND * wanted.most if wanted else 0.0), FASTEST_M_S)
+    return draw(study, [0.1 * k for k in range(int(10.0 * most + 1e-9) + 1)] + [most], USUAL_LINE)
 
 
 @drawn

@@ -49,7 +49,8 @@ class BriefCard(Card):
             between.setLayout(line)
             self.put(2 + number // 2, number % 2, words, between)
         self.speeds = [
-            NumberField(f"Drawn, {end}; 0 for the usual speeds", (0.0, 6.0), 0.0, "m/s", 2) for end in ("least", "most")
+            NumberField(f"Drawn, {end}; 0 for the usual speeds", (0.0, 6.0), 0.0, "m/s", 2, "usual")
+            for end in ("least", "most")
         ]
         between = QWidget()
         line = row(self.speeds[0], "to", self.speeds[1])

@@ -41,6 +41,7 @@ LATER = (
     "yellowbob.app.benches.fitout.budget_page", "yellowbob.app.benches.fitout.shelf_page",
     "yellowbob.app.benches.fitout.paint_page", "yellowbob.app.benches.action.bench",
     "yellowbob.app.benches.action.run_page", "yellowbob.app.benches.action.waves_page",
+    "yellowbob.app.benches.action.steady_page", "yellowbob.app.benches.action.change_page",
     "yellowbob.app.benches.action.throw_page", "yellowbob.action.pressure", "yellowbob.action.flight_kernel",
     "yellowbob.action.wetted_kernel",
     "yellowbob.trials.odds", "yellowbob.trials.variants", "yellowbob.trials.trim", "yellowbob.trials.remedies",

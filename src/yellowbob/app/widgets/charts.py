@@ -66,6 +66,17 @@ class Chart(pg.PlotWidget):
             np.asarray(x, dtype=float), np.asarray(y, dtype=float), pen=pg.mkPen(colour(tone), width=2, style=style)
         )
 
+    def name_last(self, words: str, tone: str, share: float = 1.0) -> None:
+        """Words beside the curve drawn last, at a share of the way along it."""
+        x, y = self.getPlotItem().listDataItems()[-1].getData()
+        if x is None or not len(x):
+            return
+        at = min(int(share * len(x)), len(x) - 1)
+        named = pg.TextItem(words, color=colour(tone), anchor=(0.5, 1.1), fill=pg.mkBrush(colour(Look.now.card, 215)))
+        named.setFont(_small())
+        named.setPos(float(x[at]), float(y[at]))
+        self.addItem(named, ignoreBounds=True)
+
     def filled(self, x: Sequence[float] | Array, y: Sequence[float] | Array, tone: str) -> None:
         """The area between a curve and zero."""
         self.plot(np.asarray(x, dtype=float), np.asarray(y, dtype=float), pen=None, fillLevel=0.0,
@@ -86,6 +97,7 @@ class TwoScales(Chart):
         self._right.setXLink(item)
         item.vb.sigResized.connect(self._follow)
         self._mark: pg.InfiniteLine | None = None
+        item.layout.setContentsMargins(0, 8, 0, 0)  # half a figure at the top of the axes
 
     def _follow(self) -> None:
         self._right.setGeometry(self.getPlotItem().vb.sceneBoundingRect())

@@ -179,9 +179,12 @@ class NumberField(QLineEdit):
 
     valueChanged = Signal(float)
 
-    def __init__(self, name: str, span: tuple[float, float], value: float, unit: str = "", decimals: int = 0) -> None:
+    def __init__(
+        self, name: str, span: tuple[float, float], value: float, unit: str = "", decimals: int = 0, zero: str = ""
+    ) -> None:
+        """`zero`: what stands there for 0, and is understood as 0."""
         super().__init__()
-        self.span, self.unit, self.decimals = span, unit, decimals
+        self.span, self.unit, self.decimals, self.zero = span, unit, decimals, zero
         self._value = value
         self.setAccessibleName(name)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -203,9 +206,13 @@ class NumberField(QLineEdit):
 
     def _show(self) -> None:
         self._mark("")
-        self.setText(f"{self._value:.{self.decimals}f} {self.unit}".strip())
+        plain = f"{self._value:.{self.decimals}f} {self.unit}".strip()
+        self.setText(self.zero if self.zero and self._value == 0.0 else plain)
 
     def _take(self) -> None:
+        if self.zero and self.text().strip() in (self.zero, ""):
+            self.setValue(0.0)
+            return
         typed = self.text().removesuffix(self.unit).strip().replace(",", ".").replace("−", "-")
         try:
             value = float(typed)

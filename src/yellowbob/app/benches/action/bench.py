@@ -11,7 +11,9 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.paged import Paged
 
 if TYPE_CHECKING:
+    from yellowbob.app.benches.action.change_page import ChangePage
     from yellowbob.app.benches.action.run_page import RunPage
+    from yellowbob.app.benches.action.steady_page import SteadyPage
     from yellowbob.app.benches.action.throw_page import ThrowPage
     from yellowbob.app.benches.action.waves_page import WavesPage
 
@@ -23,7 +25,10 @@ class ActionBench(QWidget):
         super().__init__()
         self.session = session
         self.view = ActionView(session)
-        self.paged = Paged({"Run": self._make_run, "Waves": self._make_waves, "Throw": self._make_throw})
+        self.paged = Paged({
+            "Run": self._make_run, "Steady": self._make_steady, "Change": self._make_change, "Waves": self._make_waves,
+            "Throw": self._make_throw,
+        })  # fmt: skip
         self.cards = self.paged
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -38,6 +43,16 @@ class ActionBench(QWidget):
 
         return RunPage(self.session, self.view)
 
+    def _make_steady(self) -> QWidget:
+        from yellowbob.app.benches.action.steady_page import SteadyPage
+
+        return SteadyPage(self.session, self.view)
+
+    def _make_change(self) -> QWidget:
+        from yellowbob.app.benches.action.change_page import ChangePage
+
+        return ChangePage(self.session, self.view)
+
     def _make_waves(self) -> QWidget:
         from yellowbob.app.benches.action.waves_page import WavesPage
 
@@ -51,6 +66,14 @@ class ActionBench(QWidget):
     @property
     def run(self) -> RunPage:
         return cast("RunPage", self.paged.page("Run"))
+
+    @property
+    def steady(self) -> SteadyPage:
+        return cast("SteadyPage", self.paged.page("Steady"))
+
+    @property
+    def change(self) -> ChangePage:
+        return cast("ChangePage", self.paged.page("Change"))
 
     @property
     def waves(self) -> WavesPage:

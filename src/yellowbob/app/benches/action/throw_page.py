@@ -18,6 +18,7 @@ from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 from yellowbob.study.action import tied_first
+from yellowbob.trials.thrown import landed, with_line
 
 
 class ThrowPage(MotionPage):
@@ -26,6 +27,7 @@ class ThrowPage(MotionPage):
     def __init__(self, session: Session, view: ActionView) -> None:
         super().__init__("Throw", session, view, "How it flies")
         self.found: Cast | None = None
+        self._lines: list[str] = []
         self.speed = NumberField("Speed as it leaves the rod", (1.0, 60.0), 20.0, "m/s", 1)
         self.angle = NumberField("Angle over the level", (-30.0, 80.0), 35.0, "°")
         self.high = NumberField("Height of the rod's tip over the water", (0.1, 10.0), 2.0, "m", 1)
@@ -56,6 +58,33 @@ class ThrowPage(MotionPage):
             self.says.setText("Throwing it …")
         session.tasks.start("flight", throw, self._take, self._refuse, words="throwing it")
 
+    def _splash(self) -> None:
+        """How it lands over many throws, and how it flies with what hangs on its line: a second or two more."""
+        study = self.session.study.apart()
+        speed, angle, high = self.speed.value(), self.angle.value(), self.high.value()
+
+        def work(_: Told) -> list[str]:
+            lines = []
+            splash, both = landed(study, speed, angle, high), with_line(study, speed, angle, high)
+            if splash.comes_right is not None and splash.evenly is not None:
+                lines.append(
+                    f"Thrown so, <b>{100 * splash.comes_right:.0f} %</b> come right; of landings even over all attitudes "
+                    f"{100 * splash.evenly:.0f} %."
+                )
+            if both is not None:
+                hung, pair = both
+                loose = "; the thread goes slack and may loop round it" if pair.tangles else ""
+                lines.append(
+                    f"With the {hung.mass_g:.1f} g on its line, gathered at its end, <b>{pair.range_mm / 1000.0:.1f} m</b>, "
+                    f"{pair.leads} leading{loose}."
+                )
+            return lines
+
+        def take(more: list[str]) -> None:
+            self.says.setText("<br>".join([*self._lines[:-1], *more, self._lines[-1]]))
+
+        self.session.tasks.start("splash", work, take, lambda _: None, words="throwing it many times")
+
     def _refuse(self, words: str) -> None:
         self.found = None
         self.says.setText(f"! {words}")
@@ -82,10 +111,10 @@ class ThrowPage(MotionPage):
         if tackle is not None and not tackle.holds(weighs):
             much = "light" if weighs < tackle.least else "heavy"
             lines.append(f"! {show(weighs, mass)} {mass} is too {much} for the rod of the brief.")
-        if design.rig is not None:
-            lines.append("Thrown by itself: what hangs on its line is left out.")
         lines.append("A rule of thumb's flight: strips across the air, the line's pull guessed. For comparing.")
+        self._lines = lines
         self.says.setText("<br>".join(lines))
+        self._splash()
         self.chart.begin("time, s", f"{front} turned off its path, turns")
         self.chart.line(flight.times_s[1:], np.unwrap(flight.off_rad) / (2.0 * np.pi), Look.now.water_ink)
         if self.isVisible():

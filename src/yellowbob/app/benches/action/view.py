@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QLinearGradient, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.action.flight import Cast
 from yellowbob.action.running import Trim
+from yellowbob.action.swing import Swing
 from yellowbob.action.waves import Rough
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
@@ -18,12 +20,17 @@ from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import drawn_places, level_axes
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
 from yellowbob.study import of
 from yellowbob.study.action import tie_mm
 
+Array = NDArray[np.float64]
+
 FRAME_MS = 33
+BOW_MM = 3.0
+"""No bow wave is drawn higher."""
 GHOSTS = 9
 """How many times the build is drawn along its flight."""
 
@@ -37,6 +44,9 @@ class ActionView(QWidget):
         self.rough: Rough | None = None
         self.flown: Cast | None = None
         self.trim: Trim | None = None
+        self.swing: Swing | None = None
+        self.flight_at: int | None = None
+        """only there along its flight is it drawn; None: all along"""
         self.words = ""
         self.time_s = 0.0
         self._moves = 0j
@@ -65,10 +75,11 @@ class ActionView(QWidget):
         self.flown, self.words, self.rough, self.trim = flown, words, None, None
         self.update()
 
-    def show_trim(self, trim: Trim | None, words: str = "") -> None:
-        """Draw it running; with None the words alone."""
-        self._clock.stop()
-        self.trim, self.words, self.rough, self.flown = trim, words, None, None
+    def show_trim(self, trim: Trim | None, words: str = "", swing: Swing | None = None) -> None:
+        """Draw it running, and once it is set going swinging as it does; with None the words alone."""
+        if trim is None:
+            self._clock.stop()
+        self.trim, self.words, self.rough, self.flown, self.swing = trim, words, None, None, swing
         self.update()
 
     @property
@@ -76,8 +87,8 @@ class ActionView(QWidget):
         return self._clock.isActive()
 
     def play(self, on: bool) -> None:
-        """Let the waves run, or stand."""
-        if on and self.rough is not None:
+        """Let it move, or stand."""
+        if on and (self.rough is not None or self.trim is not None):
             self._clock.start()
         else:
             self._clock.stop()
@@ -149,6 +160,8 @@ class ActionView(QWidget):
             lift = high / 2.0 * float((self._moves * complex(math.cos(phase), math.sin(phase))).real)
         place = up * height + aft * middle
         view = View(aft, up, scale, place, (centre, surface - scale * lift))
+        if self.trim is not None:
+            view = self._swung(view, up, aft)
         level = self._surface(area, surface, scale, centre)
         self._fill(painter, area, level, 255, 255)
         paint.paint_solid(painter, mesh, view)
@@ -163,7 +176,43 @@ class ActionView(QWidget):
         self._paint_scale(painter, area, scale)
         self._paint_words(painter)
 
+    def _swung(self, view: View, up: Array, aft: Array) -> View:
+        """The view of it yawed and rolled as it swings just now, about its centre of gravity."""
+        swing = self.swing
+        if swing is None or not (self.playing or self.time_s) or not math.isfinite(swing.yaw_deg + swing.roll_deg):
+            return view
+        phase = 2.0 * math.pi * swing.hz * self.time_s
+        yaw = math.radians(min(swing.yaw_deg, 80.0)) * math.sin(phase)
+        roll = math.radians(min(swing.roll_deg, 80.0)) * math.cos(phase)
+        across = np.cross(up, aft)
+        level = np.stack([aft, across, up])
+        turned = np.array(
+            [[math.cos(yaw), -math.sin(yaw), 0.0], [math.sin(yaw), math.cos(yaw), 0.0], [0.0, 0.0, 1.0]]
+        ) @ np.array([[1.0, 0.0, 0.0], [0.0, math.cos(roll), -math.sin(roll)], [0.0, math.sin(roll), math.cos(roll)]])
+        own = level.T @ turned.T @ level
+        middle = np.asarray(of.unloaded(self.session.study).centre_mm)
+        x, y = view.pixels(middle)
+        return View(own @ aft, own @ up, view.scale, middle, (float(x), float(y)))
+
+    def _bow_wave(
+        self, area: QRectF, surface: float, scale: float, centre: float, trim: Trim
+    ) -> list[tuple[float, float]]:
+        """Waves behind the bow, as long as water has them at that speed; how high is drawn, not computed."""
+        speed = 1000.0 * trim.speed_m_s
+        long = 2.0 * math.pi * speed**2 / GRAVITY_MM_S2 * scale
+        high = min(0.25 * speed**2 / (2.0 * GRAVITY_MM_S2), BOW_MM) * scale
+        if long < 6.0:
+            return [(area.left(), surface), (area.right(), surface)]
+        bow = centre - scale * of.pulled(self.session.study).length_mm / 2.0
+        x = np.linspace(area.left(), area.right(), 240)
+        behind = x - bow
+        fades = np.where(behind >= 0.0, np.exp(-behind / (2.5 * max(long, 40.0))), np.exp(behind / 16.0))
+        y = surface - high * fades * np.cos(2.0 * math.pi * np.maximum(behind, 0.0) / long)
+        return [(float(a), float(b)) for a, b in zip(x, y, strict=True)]
+
     def _surface(self, area: QRectF, surface: float, scale: float, centre: float) -> list[tuple[float, float]]:
+        if self.trim is not None and self.trim.speed_m_s > 0.0:
+            return self._bow_wave(area, surface, scale, centre, self.trim)
         if self.rough is None:
             return [(area.left(), surface), (area.right(), surface)]
         waves = self.rough.chop
@@ -205,7 +254,8 @@ class ActionView(QWidget):
         painter.drawText(QPointF(20, 40), f"{trim.speed_m_s:.2f}")
         painter.setFont(font(10))
         painter.setPen(colour(Look.now.soft))
-        painter.drawText(QPointF(96, 40), "m/s, drawn to the left. An estimate.")
+        ends = f" Here it {self.swing.why}." if self.swing is not None and self.swing.why else ""
+        painter.drawText(QPointF(96, 40), f"m/s, drawn to the left. An estimate; the wave's height is not.{ends}")
 
     def _paint_words(self, painter: QPainter) -> None:
         if self.rough is None:
@@ -232,7 +282,8 @@ class ActionView(QWidget):
         painter.drawPolyline(QPolygonF([QPointF(left + scale * x, ground - scale * z) for x, z in places]))
         mesh = of.whole(self.session.study)
         size = 70.0 / float(mesh.bounds[1, 0] - mesh.bounds[0, 0])
-        picks = np.linspace(0, len(places) - 1, GHOSTS).astype(int)
+        every = np.linspace(0, len(places) - 1, GHOSTS).astype(int)
+        picks = every if self.flight_at is None else np.array([min(self.flight_at, len(places) - 1)])
         middle = np.asarray(of.unloaded(self.session.study).centre_mm)
         for k in picks:
             pitch = float(found.flight.pitches_rad[k])
