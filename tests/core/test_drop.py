@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 import pytest
 import trimesh
 
-from tests.conftest import exact_cylinder, float_solid, mesh_of, turned_design
-from yellowbob.action.drop import Drop, drop, random_attitude, tally, water_about, which_rest
+from tests.conftest import DEMO, exact_cylinder, float_solid, mesh_of, turned_design
+from yellowbob.action.drop import Drop, drop, random_attitude, tally, which_rest
+from yellowbob.action.periods import Body, level_axes, periods
 from yellowbob.afloat.rest import Afloat, all_rests, rest_near
+from yellowbob.design.files import read_design
 from yellowbob.design.model import STANDING, Design
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import BadInput, NoRest
+from yellowbob.lines.mesh import Mesh
 from yellowbob.study import Study, of
 
 
@@ -43,43 +47,81 @@ def test_damping_only_takes_energy_away(popper: Design) -> None:
     assert played.energies_nj[-1] == pytest.approx(of.rests(study)[0].energy_nj, abs=1e-5 * of.afloat(study).scale_nj)
 
 
-def test_heave_has_the_textbook_period() -> None:
-    """T = 2π √((m + a)/(ρgA)) for a spar let go a little high, its added mass a from `water_about`."""
+def measured_s(times: np.ndarray, moved: np.ndarray) -> float:
+    """Period of a swing by where it crosses its middle."""
+    about = moved - (moved.max() + moved.min()) / 2.0
+    k = np.flatnonzero(np.diff(np.sign(about)) > 0)
+    at = times[k] - about[k] * (times[k + 1] - times[k]) / (about[k + 1] - about[k])
+    return float(np.diff(at).mean())
+
+
+def small(afloat: Afloat, pitch: float = 0.0, roll: float = 0.0, seconds: float = 4.0) -> Drop:
+    """Held a little off its rest, and let go without damping."""
+    rest = rest_near(afloat, (0.0, 0.0, 1.0))
+    return drop(
+        afloat, inertia_of(afloat), rest.pitch_rad + pitch, rest.roll_rad + roll, 0.0, seconds=seconds, damped=False,
+        by_hand=True,
+    )  # fmt: skip
+
+
+def body_of(afloat: Afloat) -> Body:
+    x, y, z = (float(c) for c in afloat.centre_mm)
+    return Body(afloat.mass_g, (x, y, z), inertia_of(afloat))
+
+
+def test_a_plunging_spar_bobs_at_the_closed_form_s_period() -> None:
+    """T = 2π √((m + a)/(ρgA)), a half of what a disc in open water has, 8/3·ρr³ (Lamb 1932, art. 102)."""
     afloat = spar()
     rest = rest_near(afloat, (0.0, 0.0, 1.0))
     played = drop(afloat, inertia_of(afloat), 0.0, 0.0, 0.0, seconds=4.0, damped=False)
     assert played.times_s[0] == 0.0
-    water = water_about(afloat, rest)
-    period = (
-        2
-        * math.pi
-        * math.sqrt((afloat.mass_g + water.added_g[2]) / (afloat.density_g_mm3 * GRAVITY_MM_S2 * rest.waterplane_mm2))
-    )
-    # let go standing on the water it plunges; the time between its lowest points is the period while it stays in
+    added = 4.0 / 3.0 * afloat.density_g_mm3 * 4.0**3
+    stiff = afloat.density_g_mm3 * GRAVITY_MM_S2 * rest.waterplane_mm2
+    period = 2 * math.pi * math.sqrt((afloat.mass_g + added) / stiff)
+    assert periods(afloat, rest, body_of(afloat)).heave_s == pytest.approx(period, rel=0.03)
+    # let go standing on the water it plunges: its lowest places come a period apart while it stays in
     high = played.heights_mm
     lows = [k for k in range(1, len(high) - 1) if high[k] > high[k - 1] and high[k] >= high[k + 1]]
-    assert len(lows) > 3
-    measured = float(np.diff(played.times_s[lows]).mean())
-    assert measured == pytest.approx(period, rel=0.12)
+    assert float(np.diff(played.times_s[lows]).mean()) == pytest.approx(period, rel=0.12)
 
 
-def test_small_roll_has_the_textbook_period() -> None:
-    """T = 2π √((I + a)/(W·GM)) about the weak axis of a barge heeled a little."""
-    afloat = float_solid(mesh_of(trimesh.creation.box((100, 30, 12))), 0.5)
-    rest = rest_near(afloat, (0.0, 0.0, 1.0))
-    inertia = inertia_of(afloat)
-    water = water_about(afloat, rest)
-    heel = 0.03
-    played = drop(afloat, inertia, 0.0, heel, 0.0, seconds=6.0, damped=False, by_hand=True)
-    rolls = np.arctan2(-played.ups[:, 1], played.ups[:, 2])
-    crossings = np.flatnonzero(np.diff(np.sign(rolls)))
-    measured = 2 * float(np.diff(played.times_s[crossings]).mean())
-    period = (
-        2
-        * math.pi
-        * math.sqrt((inertia[0, 0] + water.added_g_mm2[0]) / (afloat.mass_g * GRAVITY_MM_S2 * rest.gm_min_mm))
-    )
-    assert measured == pytest.approx(period, rel=0.01)
+def log() -> Afloat:
+    turn = np.array([[0.0, 0.0, 1.0], [0.0, 1.0, 0.0], [-1.0, 0.0, 0.0]])
+    upright = exact_cylinder(8.0, 80.0, 64)
+    return float_solid(Mesh(upright.vertices @ turn.T, upright.faces), 0.5, centre=(0.0, 0.0, -2.0))
+
+
+def barge() -> Afloat:
+    return float_solid(mesh_of(trimesh.creation.box((100, 30, 12))), 0.5)
+
+
+@pytest.mark.parametrize(("make", "rolls"), [(barge, True), (barge, False), (spar, False), (log, False)])
+def test_small_swings_take_as_long_as_the_periods_say(make: Callable[[], Afloat], rolls: bool) -> None:
+    afloat = make()
+    own = periods(afloat, rest_near(afloat, (0.0, 0.0, 1.0)), body_of(afloat))
+    if rolls:
+        played, wanted = small(afloat, roll=0.02), own.roll_s
+        moved = np.arctan2(-played.ups[:, 1], played.ups[:, 2])
+    else:
+        played, wanted = small(afloat, pitch=0.02), own.pitch_s
+        moved = np.arcsin(-played.ups[:, 0])
+    assert wanted is not None
+    assert measured_s(played.times_s, moved) == pytest.approx(wanted, rel=0.03)
+
+
+@pytest.mark.parametrize("name", ["sallow-74", "spit-pencil-118", "withy-stick-150", "osier-96"])
+def test_a_demo_nods_in_the_tank_as_on_the_action_bench(name: str) -> None:
+    study = Study(read_design(DEMO / f"{name}.ybob").but(rig=None))  # a line would pull, and not turn with it
+    afloat, inertia, rest = of.afloat(study), of.inertia_g_mm2(study), of.upright_rest(study)
+    assert rest is not None
+    own = periods(afloat, rest, of.body(study)).pitch_s
+    assert own is not None
+    played = drop(afloat, inertia, rest.pitch_rad + 0.01, rest.roll_rad, 0.0, seconds=5.0, damped=False, by_hand=True)
+    up = np.asarray(rest.up)
+    moved = np.cross(np.broadcast_to(up, played.ups.shape), played.ups) @ level_axes(up)[1]
+    spectrum = np.abs(np.fft.rfft((moved - moved.mean()) * np.hanning(len(moved)), 16 * len(moved)))
+    rate = np.fft.rfftfreq(16 * len(moved), played.times_s[1] - played.times_s[0])[int(spectrum.argmax())]
+    assert 1.0 / rate == pytest.approx(own, rel=0.03)
 
 
 def test_every_throw_ends_in_a_rest(demo_design: Design) -> None:

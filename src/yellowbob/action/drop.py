@@ -9,7 +9,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.immersion import height_for_mass, immersed
+from yellowbob.action.periods import Body, added_about, level_axes
+from yellowbob.afloat.immersion import height_for_mass
 from yellowbob.afloat.rest import Afloat, Rest, pitch_roll, rest_near, up_from
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import BadInput, NoRest
@@ -34,29 +35,31 @@ HIGHEST_MM = 5000.0
 
 @dataclass(frozen=True, eq=False)
 class Water:
-    """What the water adds: masses (3,) g, moments (3,) g·mm², and drag: quadratic (3) then linear (3), of force and spin."""
+    """What the water adds: (6, 6) inertia over velocity and spin, body axes at the centre of gravity, g, g·mm, g·mm²; and
+    drag: quadratic (3) then linear (3), of force and spin."""
 
-    added_g: Array
-    added_g_mm2: Array
+    added: Array
     drag: Array
     spin: Array
 
 
-def water_about(afloat: Afloat, rest: Rest) -> Water:
-    """Added mass and drag of a body about its rest, by strips along its length: Ca = 1 across for the wetted half.
+def water_about(afloat: Afloat, rest: Rest, inertia_g_mm2: Array) -> Water:
+    """Water that moves with a body about its rest, as `periods` has it, and what holds it back.
 
-    Source: slender-body strip theory (Newman 1977, 4.16); drag coefficients above. Graded textbook.
+    Drag coefficients above. Graded textbook.
     """
-    under = immersed(afloat, np.asarray(rest.up), rest.height_mm)
-    water_g = under.volume_mm3 * afloat.density_g_mm3
+    x, y, z = (float(c) for c in afloat.centre_mm)
+    level = added_about(afloat, rest, Body(afloat.mass_g, (x, y, z), np.asarray(inertia_g_mm2)))
+    up = np.asarray(rest.up)
+    axes = np.stack([*level_axes(up), up])
+    turned = np.zeros((6, 6))
+    turned[:3, :3] = turned[3:, 3:] = axes
+    added = turned.T @ level @ turned
     low, high = afloat.hull.bounds
     size = high - low
-    spread = afloat.hull.moments.second_mm5 * afloat.density_g_mm3 * under.volume_mm3 / afloat.hull.volume_mm3
-    added = water_g * np.array([0.1, 0.9, 0.9])
-    turning = 0.9 * np.array([0.1 * (spread[1, 1] + spread[2, 2]), spread[0, 0], spread[0, 0]])
     shadow = 0.75 * np.array([size[1] * size[2], size[0] * size[2], size[0] * size[1]])
     force = 0.5 * afloat.density_g_mm3 * np.array([ALONG_CD, ACROSS_CD, ACROSS_CD]) * shadow
-    mass = afloat.mass_g + added
+    mass = afloat.mass_g + np.diag(added)[:3]
     stiff = afloat.density_g_mm3 * GRAVITY_MM_S2 * max(rest.waterplane_mm2, 1.0)
     linear = 2.0 * WAVES * np.sqrt(stiff * mass)
     # quadratic spin: ∫ ½ρCd·b·|x|³ dx over a strip of even width b and length L is ½ρCd·b·L⁴/32
@@ -64,9 +67,9 @@ def water_about(afloat: Afloat, rest: Rest) -> Water:
     turn = 0.5 * afloat.density_g_mm3 * ACROSS_CD * arms
     weight = afloat.mass_g * GRAVITY_MM_S2
     gm = np.array([max(rest.gm_min_mm, 0.5), max(rest.gm_max_mm, 0.5), max(rest.gm_min_mm, 0.5)])
-    own = np.maximum(turning, 1e-9) + afloat.mass_g * size.max() ** 2 / 12.0 * np.array([0.08, 1.0, 1.0])
+    own = np.maximum(np.diag(added)[3:], 1e-9) + afloat.mass_g * size.max() ** 2 / 12.0 * np.array([0.08, 1.0, 1.0])
     linear_turn = 2.0 * 1.5 * WAVES * np.sqrt(weight * gm * own)
-    return Water(added, turning, np.concatenate([force, linear]), np.concatenate([turn, linear_turn]))
+    return Water(added, np.concatenate([force, linear]), np.concatenate([turn, linear_turn]))
 
 
 @dataclass(frozen=True, eq=False)
@@ -102,27 +105,32 @@ def drop(
         raise NoRest("it sinks: a drop has no rest to end in")
     gravity = float(afloat.arrays[-1])
     about = rest_near(afloat, (0.0, 0.0, 1.0))
-    water = water_about(afloat, about)
+    water = water_about(afloat, about, inertia_g_mm2)
     up = up_from(pitch_rad, roll_rad)
     centre = afloat.arrays[5]
     vertices = afloat.arrays[0]
     above = float(centre @ up) - float((vertices @ up).min())
     fall = math.sqrt(2.0 * height_mm / gravity)
     speed = math.sqrt(2.0 * gravity * height_mm)
-    heavy = afloat.mass_g + water.added_g
-    inertia = np.asarray(inertia_g_mm2, dtype=float) + np.diag(water.added_g_mm2)
+    heavy = water.added.copy()
+    heavy[:3, :3] += afloat.mass_g * np.eye(3)
+    heavy[3:, 3:] += np.asarray(inertia_g_mm2, dtype=float)
+    light = np.ascontiguousarray(np.linalg.inv(heavy), dtype=np.float64)
     state = np.zeros(STATE)
     state[:4] = _quaternion(up)
     state[4] = above
     if by_hand:
         fall = speed = 0.0
         state[4] = float((centre + afloat.origin) @ up) - height_for_mass(afloat, up, afloat.mass_g)
-    state[5:8] = -up * speed * afloat.mass_g / heavy
-    state[8:11] = spin_rad_s
+    # on touching, momentum is kept: the water takes its share, off its middle it turns the body
+    struck = np.concatenate(
+        [-up * speed * afloat.mass_g, np.asarray(inertia_g_mm2) @ np.asarray(spin_rad_s, dtype=float)]
+    )
+    state[5:] = light @ struck
     rows = max(2, round(seconds / (STEP_S * FRAME_STEPS)))
     frames, energies = np.empty((rows, 4)), np.empty(rows)
     count, still = play(
-        *afloat.arrays, state, inertia, heavy, water.spin, water.drag, 1.0 if damped else 0.0, STEP_S, FRAME_STEPS,
+        *afloat.arrays, state, heavy, light, water.spin, water.drag, 1.0 if damped else 0.0, STEP_S, FRAME_STEPS,
         QUIET * afloat.scale_nj if damped else -1.0, frames, energies,
     )  # fmt: skip
     ups, high = frames[:count, :3], frames[:count, 3]

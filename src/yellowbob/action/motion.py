@@ -1,7 +1,7 @@
 """Rigid-body motion in water, in machine code: what `drop` plays.
 
-Body axes at the centre of gravity, orientation as a quaternion, Kirchhoff's equations (Lamb 1932, ch. VI) with constant
-diagonal added mass: d/dt(M·v) = M·v × ω + F, d/dt(I·ω) = I·ω × ω + M·v × v + T. Fourth-order Runge-Kutta.
+Body axes at the centre of gravity, orientation as a quaternion, Kirchhoff's equations (Lamb 1932, ch. VI) with a constant
+(6, 6) inertia of body and water: (P, L) = M·(v, ω), dP/dt = P × ω + F, dL/dt = L × ω + P × v + T. Fourth-order Runge-Kutta.
 """
 
 from __future__ import annotations
@@ -30,12 +30,12 @@ def up_of(state: Array, u: Array) -> None:
 @compiled
 def rates(
     vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, state: Array, inertia: Array, heavy: Array, spin: Array, drag: Array, still: float,
+    gravity: float, state: Array, heavy: Array, light: Array, spin: Array, drag: Array, still: float,
     u: Array, e: Array, high: Array, sums: Array, out: Array,
 ) -> float:  # fmt: skip
     """Fill out (11,) with the state's rates; returns the energy, nJ.
 
-    inertia (3, 3), added water in; heavy (3,) masses, added water in; spin, drag : see `drop.Water`; still : 0 leaves all
+    heavy (6, 6) inertia of body and water over (v, ω), light its inverse; spin, drag : see `drop.Water`; still : 0 leaves all
     damping out.
     """
     up_of(state, u)
@@ -52,10 +52,15 @@ def rates(
     potential = mass * gravity * state[4] + push * (h * hull - (mx * u[0] + my * u[1] + mz * u[2]) + share)
     wet = min(1.0, sums[0] * density / mass)
     v, w = state[5:8], state[8:11]
-    px, py, pz = heavy[0] * v[0], heavy[1] * v[1], heavy[2] * v[2]
-    lx = inertia[0, 0] * w[0] + inertia[0, 1] * w[1] + inertia[0, 2] * w[2]
-    ly = inertia[1, 0] * w[0] + inertia[1, 1] * w[1] + inertia[1, 2] * w[2]
-    lz = inertia[2, 0] * w[0] + inertia[2, 1] * w[1] + inertia[2, 2] * w[2]
+    px, py, pz, lx, ly, lz = 0.0, 0.0, 0.0, 0.0, 0.0, 0.0
+    for k in range(6):
+        move = state[5 + k]
+        px += heavy[0, k] * move
+        py += heavy[1, k] * move
+        pz += heavy[2, k] * move
+        lx += heavy[3, k] * move
+        ly += heavy[4, k] * move
+        lz += heavy[5, k] * move
     kinetic = 0.5 * (px * v[0] + py * v[1] + pz * v[2] + lx * w[0] + ly * w[1] + lz * w[2])
     lift = push * sums[0] - mass * gravity
     fx, fy, fz = lift * u[0], lift * u[1], lift * u[2]
@@ -70,20 +75,21 @@ def rates(
         tx -= d * w[0] * (spin[0] * abs(w[0]) + spin[3])
         ty -= d * w[1] * (spin[1] * abs(w[1]) + spin[4])
         tz -= d * w[2] * (spin[2] * abs(w[2]) + spin[5])
-    out[5] = (fx + py * w[2] - pz * w[1]) / heavy[0]
-    out[6] = (fy + pz * w[0] - px * w[2]) / heavy[1]
-    out[7] = (fz + px * w[1] - py * w[0]) / heavy[2]
+    fx += py * w[2] - pz * w[1]
+    fy += pz * w[0] - px * w[2]
+    fz += px * w[1] - py * w[0]
     tx += ly * w[2] - lz * w[1] + py * v[2] - pz * v[1]
     ty += lz * w[0] - lx * w[2] + pz * v[0] - px * v[2]
     tz += lx * w[1] - ly * w[0] + px * v[1] - py * v[0]
-    # spin rates by the inverse of the symmetric inertia
-    a, b, c = inertia[0, 0], inertia[0, 1], inertia[0, 2]
-    f, g, k = inertia[1, 1], inertia[1, 2], inertia[2, 2]
-    one, two, three = f * k - g * g, c * g - b * k, b * g - c * f
-    whole = a * one + b * two + c * three
-    out[8] = (one * tx + two * ty + three * tz) / whole
-    out[9] = (two * tx + (a * k - c * c) * ty + (b * c - a * g) * tz) / whole
-    out[10] = (three * tx + (b * c - a * g) * ty + (a * f - b * b) * tz) / whole
+    for k in range(6):
+        out[5 + k] = (
+            light[k, 0] * fx
+            + light[k, 1] * fy
+            + light[k, 2] * fz
+            + light[k, 3] * tx
+            + light[k, 4] * ty
+            + light[k, 5] * tz
+        )
     q0, q1, q2, q3 = state[0], state[1], state[2], state[3]
     out[0] = 0.5 * (-q1 * w[0] - q2 * w[1] - q3 * w[2])
     out[1] = 0.5 * (q0 * w[0] + q2 * w[2] - q3 * w[1])
@@ -96,7 +102,7 @@ def rates(
 @compiled
 def play(
     vertices: Array, faces: Faces, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, state: Array, inertia: Array, heavy: Array, spin: Array, drag: Array, still: float, step: float,
+    gravity: float, state: Array, heavy: Array, light: Array, spin: Array, drag: Array, still: float, step: float,
     every: int, quiet: float, frames: Array, energies: Array,
 ) -> tuple[int, bool]:  # fmt: skip
     """Play from a state, in place; every so-manieth step fills a row of frames (k, 4): up (3), height of G.
@@ -108,34 +114,33 @@ def play(
     calm = 0
     for row in range(frames.shape[0]):
         energies[row] = rates(
-            vertices, faces, table, points, mass, centre, density, gravity, state, inertia, heavy, spin, drag, still,
+            vertices, faces, table, points, mass, centre, density, gravity, state, heavy, light, spin, drag, still,
             u, e, high, sums, k1,
         )  # fmt: skip
         for i in range(3):
             frames[row, i] = u[i]
         frames[row, 3] = state[4]
         motion = 0.0
-        for i in range(3):
-            motion += 0.5 * heavy[i] * state[5 + i] ** 2
-            for j in range(3):
-                motion += 0.5 * inertia[i, j] * state[8 + i] * state[8 + j]
+        for i in range(6):
+            for j in range(6):
+                motion += 0.5 * heavy[i, j] * state[5 + i] * state[5 + j]
         calm = calm + 1 if motion < quiet else 0
         if calm * every * step > 0.5:
             return row + 1, True
         for _ in range(every):
-            rates(vertices, faces, table, points, mass, centre, density, gravity, state, inertia, heavy, spin, drag,
+            rates(vertices, faces, table, points, mass, centre, density, gravity, state, heavy, light, spin, drag,
                   still, u, e, high, sums, k1)  # fmt: skip
             for i in range(STATE):
                 trial[i] = state[i] + 0.5 * step * k1[i]
-            rates(vertices, faces, table, points, mass, centre, density, gravity, trial, inertia, heavy, spin, drag,
+            rates(vertices, faces, table, points, mass, centre, density, gravity, trial, heavy, light, spin, drag,
                   still, u, e, high, sums, k2)  # fmt: skip
             for i in range(STATE):
                 trial[i] = state[i] + 0.5 * step * k2[i]
-            rates(vertices, faces, table, points, mass, centre, density, gravity, trial, inertia, heavy, spin, drag,
+            rates(vertices, faces, table, points, mass, centre, density, gravity, trial, heavy, light, spin, drag,
                   still, u, e, high, sums, k3)  # fmt: skip
             for i in range(STATE):
                 trial[i] = state[i] + step * k3[i]
-            rates(vertices, faces, table, points, mass, centre, density, gravity, trial, inertia, heavy, spin, drag,
+            rates(vertices, faces, table, points, mass, centre, density, gravity, trial, heavy, light, spin, drag,
                   still, u, e, high, sums, k4)  # fmt: skip
             size = 0.0
             for i in range(STATE):

@@ -90,21 +90,63 @@ def _standing(
     afloat: Afloat, body: Body, skin: Array, rest: Rest, axes: tuple[Array, Array], bob_g: float
 ) -> tuple[Array, Array]:
     """Added water (3, 3) of what stands, and what the free sway takes off its turning inertia (2, 2)."""
-    rho, up, (e1, e2) = afloat.density_g_mm3, np.asarray(rest.up), axes
+    up, (e1, e2) = np.asarray(rest.up), axes
     centre = float(np.asarray(afloat.centre_mm) @ up)
     added, freed = np.zeros((3, 3)), np.zeros((2, 2))
     added[0, 0] = bob_g
     lever = float(np.asarray(body.centre_mm) @ up) - centre
     # a turn about e1 sways it along e2, and its breadth is then across that, along e1
     for k, breadth in ((0, e1), (1, e2)):
-        standing = strips(skin, up, breadth)
-        half, deep = float(standing.half_mm.max()), standing.length_mm
-        share = 1.0 if deep <= 0.0 else min(1.0, ends_share(2.0 * deep, half, half))
-        none, one, two = (rho * math.pi * share * v for v in standing.sums(centre))
+        none, one, two = _sway(afloat, skin, up, breadth, centre)
         added[1 + k, 1 + k] = two
         swayed = one + body.mass_g * lever
         freed[k, k] = swayed**2 / (none + body.mass_g)
     return added, freed
+
+
+ALONG, ASIDE = 0.1, 0.9
+"""Water that moves level with what lies, ahead and aside, of the water it pushes aside: for what only drifts. Rules."""
+
+
+def added_about(afloat: Afloat, rest: Rest, body: Body) -> Array:
+    """(6, 6) water that moves with a build about its rest: over velocity along, across and up, and spin about the same level
+    axes, through the centre of gravity; g, g·mm, g·mm². What bobs, nods and rolls as `periods` has it, drifting by rules."""
+    up = np.asarray(rest.up)
+    e1, e2 = level_axes(up)
+    _, added, stands = _water(afloat, rest, body)
+    level = np.zeros((6, 6))
+    wet_g = afloat.mass_g
+    inside = (
+        np.asarray(afloat.hull.moments.second_mm5)
+        * afloat.density_g_mm3
+        * min(wet_g / afloat.density_g_mm3 / afloat.hull.volume_mm3, 1.0)
+    )
+    if stands:
+        skin = below(afloat.hull, up, rest.height_mm)
+        centre = float(np.asarray(afloat.centre_mm) @ up)
+        for k, breadth, way in ((1, e1, -1.0), (0, e2, 1.0)):
+            # swaying across its breadth; a turn moves what lies lower the other way
+            none, one, _ = _sway(afloat, skin, up, breadth, centre)
+            level[k, k] = none
+            level[k, 4 - k] = level[4 - k, k] = way * one
+        level[5, 5] = 0.0
+    else:
+        level[0, 0], level[1, 1] = ALONG * wet_g, ASIDE * wet_g
+        level[5, 5] = ASIDE * float(e1 @ inside @ e1)
+    order = (2, 3, 4)
+    for i in range(3):
+        for j in range(3):
+            level[order[i], order[j]] = added[i, j]
+    return level
+
+
+def _sway(afloat: Afloat, skin: Array, up: Array, breadth: Array, centre: float) -> tuple[float, float, float]:
+    """∫ of the water of standing strips, and its first and second moments over a height: g, g·mm, g·mm²."""
+    standing = strips(skin, up, breadth)
+    half, deep = float(standing.half_mm.max()), standing.length_mm
+    share = 1.0 if deep <= 0.0 else min(1.0, ends_share(2.0 * deep, half, half))
+    none, one, two = (afloat.density_g_mm3 * math.pi * share * v for v in standing.sums(centre))
+    return none, one, two
 
 
 def periods(afloat: Afloat, rest: Rest, body: Body) -> Periods:
@@ -113,6 +155,14 @@ def periods(afloat: Afloat, rest: Rest, body: Body) -> Periods:
     A load on the line bobs with the float and pulls straight down, but does not turn with it. Heave, roll and pitch are
     solved together. Source: see SOURCE; graded textbook: waves it makes itself are left out, quick motion is assumed.
     """
+    e1, e2 = level_axes(np.asarray(rest.up))
+    inertia, added, stands = _water(afloat, rest, body)
+    found = _modes(stiffness(afloat, rest, e1, e2), inertia + added, afloat, rest)
+    return Periods(found[0], found[2], found[1], float(added[0, 0]), stands)
+
+
+def _water(afloat: Afloat, rest: Rest, body: Body) -> tuple[Array, Array, bool]:
+    """(3, 3) inertia of the body in heave and turns, less what its free sway takes off; (3, 3) water's; whether it stands."""
     up = np.asarray(rest.up)
     e1, e2 = level_axes(up)
     skin = below(afloat.hull, up, rest.height_mm)
@@ -138,16 +188,22 @@ def periods(afloat: Afloat, rest: Rest, body: Body) -> Periods:
         added = np.array(
             [[turned[0, 0], -turned[0, 2], 0.0], [-turned[0, 2], turned[2, 2], 0.0], [0.0, 0.0, turned[1, 1]]]
         )
-    found = _modes(stiffness(afloat, rest, e1, e2), inertia + added, afloat, rest)
-    return Periods(found[0], found[2], found[1], float(added[0, 0]), stands)
+    return inertia, added, stands
 
 
 def _modes(stiff: Array, inertia: Array, afloat: Afloat, rest: Rest) -> list[float | None]:
-    """Periods of heave, roll and pitch: the modes of the pair of matrices, each by the motion that has most of its energy."""
+    """Periods of heave, roll and pitch: the modes of the pair of matrices, each by the motion that has most of its energy.
+
+    Told apart by potential energy about the middle of the waterplane, where a bob and a turn do not mix.
+    """
     from scipy.linalg import eigh
 
     values, shapes = eigh(stiff, inertia)
-    shares = np.abs(shapes * (inertia @ shapes))
+    middle = np.eye(3)
+    middle[0, 1:] = stiff[0, 1:] / max(float(stiff[0, 0]), 1e-30)
+    back = np.linalg.inv(middle)
+    told, apart = middle @ shapes, back.T @ stiff @ back
+    shares = np.abs(told * (apart @ told)) / np.maximum(np.abs(values), 1e-30)
     order = max(
         itertools.permutations(range(3)), key=lambda p: sum(shares[motion, mode] for motion, mode in enumerate(p))
     )
