@@ -165,6 +165,41 @@ def bench_landings() -> dict[str, Any]:
     return found
 
 
+def bench_action() -> dict[str, Any]:
+    """Trims at 60 speeds, and their swings, in the time of the design's own immersions; a slider move redrawn, ms."""
+    from yellowbob.action.running import run
+    from yellowbob.action.stability import stability
+
+    found: dict[str, Any] = {}
+    for app, file, window in demo_windows():
+        study = window.session.study
+        rest = of.upright_rest(study)
+        if rest is None or of.rig(study) is not None or of.stands_by_kind(study):
+            continue
+        thing, one, speeds = of.pulled(study), immersion_s(of.hull(study)), [k / 30.0 for k in range(60)]
+        ran = run(thing, rest, speeds, of.USUAL_LINE)
+        entry = {
+            "trims": len(ran.trims),
+            "sweep_in_immersions_time": median_s(partial(run, thing, rest, speeds, of.USUAL_LINE), 3) / one,
+            "sideways_in_immersions_time":
+                median_s(partial(stability, thing, ran, of.USUAL_LINE, of.body(study)), 3) / one,
+        }  # fmt: skip
+        window.show_bench("Action")
+        page, view = window.action.run, window.action.view
+        limit = time.monotonic() + 60
+        while page.drawn is None and time.monotonic() < limit:
+            app.processEvents()
+        times = []
+        for step in range(60):
+            before = time.perf_counter()
+            page.slider.setValue(step % 40)
+            view.repaint()
+            times.append(time.perf_counter() - before)
+        entry["slider_redraw_median_ms"] = 1000.0 * statistics.median(times)
+        found[file.stem] = entry
+    return found
+
+
 def bench_pose() -> dict[str, dict[str, float]]:
     """A pose dragged: to the locus alone, and to the repaint with it."""
     from PySide6.QtCore import QPointF
@@ -296,6 +331,7 @@ def main(out: Path) -> None:
         "all_rests": bench_rests(),
         "drag_frame_median_ms": bench_drag(),
         "landings": bench_landings(),
+        "action": bench_action(),
         "pose_drag": bench_pose(),
         "outline_drag": bench_outline_drag(),
         "trace": bench_trace(),

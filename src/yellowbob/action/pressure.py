@@ -105,3 +105,31 @@ def push(
         else:
             _one(qx, qy, qz, bx, by, bz, cx, cy, cz, law, flow, spin, about, half, rub, out)
             _one(qx, qy, qz, cx, cy, cz, rx, ry, rz, law, flow, spin, about, half, rub, out)
+
+
+@compiled
+def drags(
+    places: Array, areas: Array, spans: Array, up: Array, height: float, flow: Array, spin: Array, about: Array,
+    density: float, out: Array,
+) -> None:  # fmt: skip
+    """Add to out (6,) the drag of hardware: ½ρ·Cd·A·|w|·w at its places (n, 3), of what of its spans (n,) hangs in the water.
+
+    A hanging thing reaches down from its eye: all of it is wet once the eye is under.
+    """
+    for i in range(places.shape[0]):
+        x, y, z = places[i, 0], places[i, 1], places[i, 2]
+        wet = (height - x * up[0] - y * up[1] - z * up[2]) / spans[i] + 1.0
+        if wet <= 0.0:
+            continue
+        px, py, pz = x - about[0], y - about[1], z - about[2]
+        wx = flow[0] - (spin[1] * pz - spin[2] * py)
+        wy = flow[1] - (spin[2] * px - spin[0] * pz)
+        wz = flow[2] - (spin[0] * py - spin[1] * px)
+        pull = 0.5 * density * areas[i] * min(wet, 1.0) * np.sqrt(wx * wx + wy * wy + wz * wz)
+        fx, fy, fz = pull * wx, pull * wy, pull * wz
+        out[0] += fx
+        out[1] += fy
+        out[2] += fz
+        out[3] += py * fz - pz * fy
+        out[4] += pz * fx - px * fz
+        out[5] += px * fy - py * fx

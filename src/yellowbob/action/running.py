@@ -24,6 +24,7 @@ Array = NDArray[np.float64]
 
 HULL, PLATE = 0, 1
 """How a skin meets the water: see `pressure`."""
+STILL, NOTHING = np.zeros(3), np.zeros(6)
 BALANCED = 1e-7
 """Of weight, and of weight x length, that force and moment may be left over."""
 ROUNDS = 60
@@ -67,6 +68,10 @@ class Pulled:
                 np.concatenate(laws))  # fmt: skip
 
     @cached_property
+    def _centre(self) -> Array:
+        return np.ascontiguousarray(self.afloat.centre_mm, dtype=np.float64)
+
+    @cached_property
     def length_mm(self) -> float:
         """Along its axis."""
         return float(np.ptp(self.arrays[0][:, 0]))
@@ -78,27 +83,17 @@ class Pulled:
 
     def stream(self, up: Array, height: float, flow: Array, spin: Array) -> Array:
         """Force and moment about the centre of gravity (6,), µN and µN·mm, body axes."""
-        from yellowbob.action.pressure import VISCOSITY_MM2_S, push  # late: it brings the compiler with it
+        from yellowbob.action.pressure import VISCOSITY_MM2_S, drags, push  # late: it brings the compiler with it
 
         vertices, faces, laws = self.arrays
-        speed = float(np.linalg.norm(flow))
+        speed = math.sqrt(float(flow @ flow))
         rub = 1.328 / math.sqrt(max(speed * self.length_mm / VISCOSITY_MM2_S, 1.0)) if speed > 0.0 else 0.0
         out, high = np.empty(6), np.empty(len(vertices))
-        push(vertices, faces, laws, up, height, flow, spin, np.asarray(self.afloat.centre_mm), self.afloat.density_g_mm3,
+        push(vertices, faces, laws, up, height, flow, spin, self._centre, self.afloat.density_g_mm3,
              rub, high, out)  # fmt: skip
         if self.drags:
-            out += self._hardware(up, height, flow, spin)
+            drags(*self._dragged, up, height, flow, spin, self._centre, self.afloat.density_g_mm3, out)
         return out
-
-    def _hardware(self, up: Array, height: float, flow: Array, spin: Array) -> Array:
-        """(6,) drag of what is wet of the hardware: ½ρ·Cd·A·|w|·w at its place."""
-        places, areas, spans = self._dragged
-        from_centre = places - np.asarray(self.afloat.centre_mm)
-        # a hanging thing reaches down from its eye: all of it is wet once the eye is under
-        wet = np.clip((height - places @ up) / spans + 1.0, 0.0, 1.0)
-        past = flow - np.cross(spin, from_centre)
-        force = (0.5 * self.afloat.density_g_mm3 * areas * wet * np.linalg.norm(past, axis=1))[:, None] * past
-        return np.concatenate([force.sum(axis=0), np.cross(from_centre, force).sum(axis=0)])
 
 
 @dataclass(frozen=True)
@@ -154,19 +149,22 @@ class Trim:
 def balance(thing: Pulled, line: Line, speed: float, pitch: float, height: float) -> tuple[Array, float, float]:
     """(up, pitch) left over, of weight and weight x length; tension µN; line's angle. Speed mm/s."""
     build = thing.afloat
-    up = up_from(pitch, 0.0)
-    aft = np.array([math.cos(pitch), 0.0, math.sin(pitch)])
-    across = np.array([0.0, 1.0, 0.0])
+    c, n = math.cos(pitch), math.sin(pitch)
+    up, aft = np.array([-n, 0.0, c]), np.array([c, 0.0, n])
     water = immersed(build, up, height)
     lift = build.density_g_mm3 * GRAVITY_MM_S2 * water.volume_mm3
-    centre, tie = np.asarray(build.centre_mm), np.asarray(thing.tie_mm)
-    force = thing.stream(up, height, speed * aft, np.zeros(3)) if speed > 0.0 else np.zeros(6)
-    rise = line.rise(float(tie @ up) - height)
-    tension = float(force[:3] @ aft) / math.cos(rise)
-    pull = tension * (math.sin(rise) * up - math.cos(rise) * aft)
-    upward = lift - thing.weight + float(force[:3] @ up) + float(pull @ up)
-    moment = force[3:] + np.cross(water.centre_mm - centre, lift * up) + np.cross(tie - centre, pull)
-    return np.array([upward / thing.weight, float(moment @ across) / (thing.weight * thing.length_mm)]), tension, rise
+    (cx, _, cz), (tx, _, tz) = build.centre_mm, thing.tie_mm
+    fx, _, fz, _, across, _ = thing.stream(up, height, speed * aft, STILL) if speed > 0.0 else NOTHING
+    rise = line.rise(tz * c - tx * n - height)
+    along, above = math.cos(rise), math.sin(rise)
+    tension = (fx * c + fz * n) / along
+    # the pull, body axes: up by its rise, and ahead
+    px, pz = tension * (-above * n - along * c), tension * (above * c - along * n)
+    upward = lift - thing.weight + (fz * c - fx * n) + tension * above
+    bx, bz = float(water.centre_mm[0]) - cx, float(water.centre_mm[2]) - cz
+    # y of each place's cross product with its force: z·Fx - x·Fz
+    moment = across + bz * (-lift * n) - bx * (lift * c) + (tz - cz) * px - (tx - cx) * pz
+    return np.array([upward / thing.weight, moment / (thing.weight * thing.length_mm)]), float(tension), rise
 
 
 def froude(speed_m_s: float, length_mm: float) -> float:
