@@ -28,6 +28,8 @@ STILL, NOTHING = np.zeros(3), np.zeros(6)
 BALANCED = 1e-7
 """Of weight, and of weight x length, that force and moment may be left over."""
 ROUNDS = 60
+KEPT_SLOPE = 0.1
+"""A slope serves for the next step, too, where what is left over fell to less than this share."""
 STEP_RAD, STEP_MM = 1e-5, 1e-4
 FASTEST_M_S = 6.0
 STEPS_BETWEEN = 8
@@ -176,13 +178,16 @@ def settle_at(thing: Pulled, line: Line, speed_m_s: float, pitch: float, height:
     """Newton's method from a guess; None where it finds no balance near it."""
     speed = 1000.0 * speed_m_s
     left, tension, rise = balance(thing, line, speed, pitch, height)
+    slope, fell = np.eye(2), 1.0
     for _ in range(ROUNDS):
-        if np.abs(left).max() < BALANCED:
+        before = float(np.abs(left).max())
+        if before < BALANCED:
             break
-        by_pitch = (balance(thing, line, speed, pitch + STEP_RAD, height)[0] - left) / STEP_RAD
-        by_height = (balance(thing, line, speed, pitch, height + STEP_MM)[0] - left) / STEP_MM
-        slope = np.stack([by_pitch, by_height], axis=1)
-        if abs(np.linalg.det(slope)) < 1e-14:
+        if fell > KEPT_SLOPE:
+            by_pitch = (balance(thing, line, speed, pitch + STEP_RAD, height)[0] - left) / STEP_RAD
+            by_height = (balance(thing, line, speed, pitch, height + STEP_MM)[0] - left) / STEP_MM
+            slope = np.stack([by_pitch, by_height], axis=1)
+        if abs(slope[0, 0] * slope[1, 1] - slope[0, 1] * slope[1, 0]) < 1e-14:
             return None
         move = -np.linalg.solve(slope, left)
         share = min(1.0, 0.1 / max(abs(move[0]), 1e-12), 0.05 * thing.length_mm / max(abs(move[1]), 1e-12))
@@ -193,6 +198,7 @@ def settle_at(thing: Pulled, line: Line, speed_m_s: float, pitch: float, height:
             share *= 0.5
         pitch, height = pitch + share * move[0], height + share * move[1]
         left, tension, rise = tried
+        fell = float(np.abs(left).max()) / before
     if np.abs(left).max() > BALANCED:
         return None
     up = up_from(pitch, 0.0)
@@ -229,7 +235,7 @@ def run(thing: Pulled, rest: Rest, speeds_m_s: Sequence[float], line: Line | Non
         return Run((), "finds no balance", 0.0)
     found: list[Trim] = []
     for speed in wanted:
-        reached = reach(thing, line, last, speed)
+        reached = reach(thing, line, last, speed, found[-2] if len(found) > 1 else None)
         if reached.speed_m_s < speed - 1e-12:
             return Run(tuple(found), why_ends(thing, line, reached), reached.speed_m_s)
         if reached.wet_share > UNDER:
@@ -249,16 +255,16 @@ def rising(speeds_m_s: Sequence[float]) -> list[float]:
     return wanted
 
 
-def reach(thing: Pulled, line: Line, last: Trim, speed: float) -> Trim:
+def reach(thing: Pulled, line: Line, last: Trim, speed: float, before: Trim | None = None) -> Trim:
     """The balance at a speed, by way of slower ones; the fastest found where there is none."""
     step = LONGEST_STEP_M_S
     least = step / 2**STEPS_BETWEEN
     while last.speed_m_s < speed - 1e-12:
         there = min(last.speed_m_s + step, speed)
-        found = settle_at(thing, line, there, last.pitch_rad, last.height_mm)
+        found = settle_at(thing, line, there, *_ahead(before, last, there))
         near = found is not None and abs(found.pitch_rad - last.pitch_rad) < 0.35
         if found is not None and near:
-            last = found
+            before, last = last, found
             if found.wet_share > UNDER or found.wet_share < OUT:
                 return replace(found, speed_m_s=min(found.speed_m_s, speed - 1e-9))
             continue
@@ -266,6 +272,16 @@ def reach(thing: Pulled, line: Line, last: Trim, speed: float) -> Trim:
         if step < max(least, 1e-5):
             return last
     return last
+
+
+def _ahead(before: Trim | None, last: Trim, speed: float) -> tuple[float, float]:
+    """Pitch and height to begin from at a speed: straight on from the last two."""
+    if before is None or last.speed_m_s <= before.speed_m_s:
+        return last.pitch_rad, last.height_mm
+    on = min((speed - last.speed_m_s) / (last.speed_m_s - before.speed_m_s), 1.0)
+    return (
+        last.pitch_rad + on * (last.pitch_rad - before.pitch_rad), last.height_mm + on * (last.height_mm - before.height_mm)
+    )  # fmt: skip
 
 
 def why_ends(thing: Pulled, line: Line, last: Trim) -> str:

@@ -31,6 +31,7 @@ Array = NDArray[np.float64]
 FRAME_MS = 33
 BOW_MM = 3.0
 """No bow wave is drawn higher."""
+SURFACE_POINTS = 100
 GHOSTS = 9
 """How many times the build is drawn along its flight."""
 
@@ -204,7 +205,7 @@ class ActionView(QWidget):
         if long < 6.0:
             return [(area.left(), surface), (area.right(), surface)]
         bow = centre - scale * of.pulled(self.session.study).length_mm / 2.0
-        x = np.linspace(area.left(), area.right(), 240)
+        x = np.linspace(area.left(), area.right(), SURFACE_POINTS)
         behind = x - bow
         fades = np.where(behind >= 0.0, np.exp(-behind / (2.5 * max(long, 40.0))), np.exp(behind / 16.0))
         y = surface - high * fades * np.cos(2.0 * math.pi * np.maximum(behind, 0.0) / long)
@@ -216,7 +217,7 @@ class ActionView(QWidget):
         if self.rough is None:
             return [(area.left(), surface), (area.right(), surface)]
         waves = self.rough.chop
-        x = np.linspace(area.left(), area.right(), 240)
+        x = np.linspace(area.left(), area.right(), SURFACE_POINTS)
         phase = waves.rate * self.time_s - waves.number * (x - centre) / scale
         return [
             (float(a), float(b))
