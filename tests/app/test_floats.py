@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QMenu
@@ -17,6 +19,7 @@ from yellowbob.design.cut_edits import listed
 from yellowbob.design.files import read_design
 from yellowbob.design.rig import Hung
 from yellowbob.study import Study, of
+from yellowbob.trials.aslant import aslant
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -165,3 +168,15 @@ def test_a_found_stem_is_typed_by_its_diameters(qtbot: QtBot, float_window: Wind
     assert card._along is not None and card._along.text() == "0.0: 3.00, 30.0: 2.40, 80.0: 2.00"
     type_into(qtbot, card._along, "nonsense")
     assert card.wrong.text().startswith("!") and window.session.design.pieces[2].shape == shape
+
+
+def test_a_line_that_leans_is_told_on_the_load_page(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("withy-stick-150")
+    window.show_tank_page("Load")
+    page = window.tank.load
+    page.lean.setValue(3.0)
+    qtbot.waitUntil(lambda: "leaning 3°" in page.says.text(), timeout=30_000)
+    trim = aslant(window.session.study, of.line_load_g(window.session.study), 3.0).trim
+    assert f"{math.degrees(trim.pitch_rad):.0f}°, with {trim.speed_m_s:.2f} m/s" in page.says.text()
+    page.lean.setValue(0.0)
+    assert "leaning" not in page.says.text()

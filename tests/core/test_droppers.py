@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import json
+import math
 
 import pytest
 
+from tests.conftest import DEMO
 from tests.core.test_shotting import piece, turned
 from yellowbob.afloat.line import in_air_g, submerged_g, under_load
 from yellowbob.afloat.rest import rest_near
-from yellowbob.design.files import read_json
+from yellowbob.design.files import read_design, read_json
 from yellowbob.design.model import Design, replaced
-from yellowbob.ground.errors import BadInput
+from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.study import Study, of
+from yellowbob.trials.aslant import aslant, drawn_home
 from yellowbob.trials.dropper import dropper
 
 
@@ -58,3 +61,39 @@ def test_a_dropper_warns_and_refuses() -> None:
     for jig, metal in ((1.0, "gold"), (0.0, "lead"), (-2.0, "lead")):
         with pytest.raises(BadInput):
             dropper(Study(design), jig, metal)
+
+
+@pytest.mark.parametrize("lean", [2.0, 20.0, 45.0])
+def test_a_pull_aslant_is_borne_in_full(lean: float) -> None:
+    """Its level part by the stream, its downward part as in still water; the foot leads, the tip trails."""
+    study = Study(read_design(DEMO / "withy-stick-150.ybob"))
+    found = aslant(study, 0.8, lean)
+    assert found.trim.pull_g == pytest.approx(0.8 * math.sin(math.radians(lean)), rel=1e-4, abs=1e-7)
+    assert max(abs(v) for v in found.trim.left_over) < 1e-6 and found.trim.speed_m_s > 0.0
+    straight = rest_near(
+        under_load(of.unloaded(study), 0.8 * math.cos(math.radians(lean)), of.line_at(study)), (-1.0, 0.0, 0.0)
+    )
+    assert found.trim.pitch_rad > straight.pitch_rad
+    if lean == 2.0:
+        assert found.trim.height_mm == pytest.approx(straight.height_mm, abs=1.0)
+
+
+def test_pulls_that_cannot_be_are_refused() -> None:
+    study = Study(read_design(DEMO / "withy-stick-150.ybob"))
+    for load, lean, words in (
+        (0.0, 20.0, "nothing"),
+        (1.0, 120.0, "straight down"),
+        (math.nan, 5.0, "nothing"),
+    ):
+        with pytest.raises(YellowBobError, match=words):
+            aslant(study, load, lean)
+
+
+def test_a_dropper_drawn_home_lies_flatter_than_it_hangs() -> None:
+    study = Study(read_design(DEMO / "creek-dropper-52.ybob"))
+    hangs, found = drawn_home(study, 1.8, 0.6)
+    assert found.trims and found.trims[0].pitch_rad < hangs.pitch_rad
+    faster = drawn_home(study, 1.8, 1.2)[1].trims[0]
+    assert faster.pull_g > found.trims[0].pull_g
+    with pytest.raises(YellowBobError, match="m/s"):
+        drawn_home(study, 1.8, 60.0)

@@ -60,7 +60,7 @@ def aslant(study: Study, load_g: float, from_down_deg: float) -> Aslant:
             fast = middle
         else:
             slow = middle
-    how = found.ends or "turns over at once"
+    how = found.ends or "is drawn under or turns over"
     raise BadInput(f"{load_g:g} g, {from_down_deg:g}° from straight down, are not borne: at {slow:.2f} m/s it {how}")
 
 

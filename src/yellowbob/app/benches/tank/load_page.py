@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any, get_args
 
 from PySide6.QtCore import Qt
@@ -11,7 +12,7 @@ from yellowbob.afloat.line import submerged_g
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units, labelled
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.design.base import replaced
 from yellowbob.design.rig import Hung, Rig
@@ -47,7 +48,11 @@ class LoadPage(CardPage):
         self.says.setWordWrap(True)
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName("What it carries")
-        self.words = ""
+        self.words = self.aside = ""
+        self.lean = NumberField("How far the line pulls from straight down", (0.0, 90.0), 0.0, "°", 0, "straight down")
+        self.speed = NumberField("Drawn along by its front end", (0.0, 6.0), 0.0, "m/s", 2, "not drawn")
+        for one in (self.lean, self.speed):
+            one.valueChanged.connect(lambda _: self.pull_aside())
         self._lay_out()
         session.changed.connect(self._changed)
         session.arrived.connect(lambda asked: self.refresh() if asked is of.carried and self.isVisible() else None)
@@ -67,7 +72,8 @@ class LoadPage(CardPage):
         title.setObjectName("title")
         left.addWidget(title)
         self.holds.setMinimumWidth(150)
-        left.addLayout(labelled(("Holds", self.holds), ("Pulls at", self.pull), ("Tip to show", self.tip)))
+        left.addLayout(labelled(("Holds", self.holds), ("Pulls at", self.pull), ("Tip to show", self.tip),
+                                ("Leans", self.lean), ("Drawn at", self.speed)))  # fmt: skip
         left.addStretch(1)
         line.addLayout(left, 3)
         middle = QVBoxLayout()
@@ -87,7 +93,7 @@ class LoadPage(CardPage):
         return self.session.design.rig or Rig()
 
     def _changed(self) -> None:
-        self.words = ""
+        self.words = self.aside = ""
         if self.isVisible():
             self.refresh()
 
@@ -127,8 +133,7 @@ class LoadPage(CardPage):
             )
         if session.design.kind == "dropper":
             lines += self._dropper_lines()
-        if self.words:
-            lines.append(self.words)
+        lines += [words for words in (self.aside, self.words) if words]
         self.says.setText("<br>".join(lines))
 
     def _dropper_lines(self) -> list[str]:
@@ -139,6 +144,39 @@ class LoadPage(CardPage):
             return [str(error)]
         held = ", ".join(f"{show(g, mass)} {mass} of {name}" for name, g in found.heaviest_g.items())
         return [f"holds up a jig of {held}", *(f"! {words}" for words in found.warnings)]
+
+    def pull_aside(self) -> None:
+        """What it does where its line leans, or where it is drawn along, under what hangs on it: off the interface's
+        thread."""
+        lean, speed, unit = self.lean.value(), self.speed.value(), Units.of("length")
+        self.aside = ""
+        self._say()
+        if self.session.fault or (lean == 0.0 and speed == 0.0):
+            return
+        study = self.session.study.apart()
+
+        def work(_: Told) -> str:
+            from yellowbob.trials.aslant import aslant, drawn_home
+
+            load, told = of.line_load_g(study), []
+            if lean > 0.0:
+                trim = aslant(study, load, lean).trim
+                pitch = math.degrees(trim.pitch_rad)
+                told.append(f"leaning {lean:.0f}° it sits {pitch:.0f}°, with {trim.speed_m_s:.2f} m/s past it")
+            if speed > 0.0:
+                found = drawn_home(study, max(load, 0.0), speed)[1]
+                how = found.ends
+                if found.trims:
+                    sits = found.trims[0]
+                    how = f"sits {math.degrees(sits.pitch_rad):.0f}°, draft {show(sits.draft_mm, unit)} {unit}"
+                told.append(f"drawn at {speed:.2f} m/s it {how}")
+            return "<br>".join(told) + " (an estimate)"
+
+        def take(words: str) -> None:
+            self.aside = words
+            self._say()
+
+        self.session.tasks.start("aslant", work, take, lambda w: take(f"! {w}"), words="pulling it aslant")
 
     def _refuse(self, words: str) -> None:
         self.says.setText(f"! {words}" if words else "")
