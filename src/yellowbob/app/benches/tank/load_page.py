@@ -12,7 +12,7 @@ from yellowbob.afloat.line import submerged_g
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled, row
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.design.base import replaced
 from yellowbob.design.rig import Hung, Rig
@@ -72,8 +72,7 @@ class LoadPage(CardPage):
         title.setObjectName("title")
         left.addWidget(title)
         self.holds.setMinimumWidth(150)
-        left.addLayout(labelled(("Holds", self.holds), ("Pulls at", self.pull), ("Tip to show", self.tip),
-                                ("Leans", self.lean), ("Drawn at", self.speed)))  # fmt: skip
+        left.addLayout(labelled(("Holds", self.holds), ("Pulls at", self.pull), ("Tip to show", self.tip)))
         left.addStretch(1)
         line.addLayout(left, 3)
         middle = QVBoxLayout()
@@ -84,7 +83,10 @@ class LoadPage(CardPage):
         middle.addLayout(keys)
         middle.addWidget(self.list, 1)
         line.addLayout(middle, 5)
-        line.addWidget(self.says, 5)
+        right = QVBoxLayout()
+        right.addLayout(row("It leans", self.lean, "drawn at", self.speed))
+        right.addWidget(self.says, 1)
+        line.addLayout(right, 5)
 
     # ---- showing
 
