@@ -222,3 +222,34 @@ def test_what_tests_have_taught_is_read_and_a_bad_file_is_refused(
         factors_file().write_text(bad)
         with pytest.raises(BadInput, match="popper"):
             factors_of("popper")
+
+
+def test_a_mouth_that_is_jerked_digs_as_its_trim_has_it_and_brakes_as_a_flat_face() -> None:
+    study = Study(design_of("sallow-74"))
+    found, still = of.jerked(study)[0], of.mouths(study)[0]
+    assert found.air_share < still.air_share and found.digs_mm > 0.0
+    face = 0.5 * 1000.0 * 0.6**2 * still.area_mm2 * 1e-6 / 9.80665 * 1000.0
+    assert 0.3 * face < found.brakes_g <= 1.01 * face
+
+
+def test_a_design_mirrored_left_to_right_does_the_same_the_other_way() -> None:
+    """Ballast 1 mm to port or to starboard: rests lean to the other side, all else is alike."""
+    design = design_of("osier-96")
+    sides = []
+    for way in (1.0, -1.0):
+        holes = tuple(
+            replaced(b, drilling=replaced(b.drilling, place_mm=(b.drilling.place_mm[0], way)))
+            for b in design.ballast
+            if b.drilling
+        )
+        study = Study(design.but(ballast=holes))
+        rest = of.upright_rest(study)
+        assert rest is not None
+        sides.append((rest.roll_rad, of.draw(study, [0.5], of.USUAL_LINE), of.walked(study)))
+    (one, ran, walks), (two, ran_two, walks_two) = sides
+    assert one == pytest.approx(-two, abs=1e-6) and abs(one) > 1e-3
+    assert ran.run.trims[0].pitch_rad == pytest.approx(ran_two.run.trims[0].pitch_rad, abs=1e-7)
+    assert ran.sideways is not None and ran_two.sideways is not None
+    assert ran.sideways.swings[0].hz == pytest.approx(ran_two.sideways.swings[0].hz, rel=1e-5)
+    assert ran.sideways.ends_m_s == pytest.approx(ran_two.sideways.ends_m_s, abs=0.006)
+    assert walks is not None and walks_two is not None and walks.turn_s == pytest.approx(walks_two.turn_s, abs=0.005)

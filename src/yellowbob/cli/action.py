@@ -163,6 +163,11 @@ def _tell(report: dict[str, Any]) -> None:
     for one in report["pop"]:
         typer.echo(f"{one['name']}: holds {one['volume_ml']:.2f} mL, {100 * one['air_share']:.0f} % of it air at rest, looks "
                    f"{one['looks_deg']:.0f}° over the level, scoops up to {one['scoops_ml']:.1f} mL in 100 mm")  # fmt: skip
+        if one["jerked"] is not None:
+            jerk = one["jerked"]
+            way = "digs" if jerk["digs_mm"] > 0.0 else "lifts"
+            typer.echo(f"  jerked at {jerk['twitch_m_s']:g} m/s it {way} {abs(jerk['digs_mm']):.1f} mm, brakes with "
+                       f"{jerk['brakes_g']:.0f} g, {100 * jerk['air_share']:.0f} % of it air then")  # fmt: skip
     walk = report["walk"]
     if walk is not None and walk["turn_s"] is not None:
         typer.echo(

@@ -29,7 +29,7 @@ from yellowbob.action.walk import SOURCE as WALK_SOURCE
 from yellowbob.action.waves import Current, Rough
 from yellowbob.reports.numbers import or_none, rounded
 from yellowbob.study import Study, of
-from yellowbob.study.drawn import Drawn
+from yellowbob.study.drawn import Drawn, Jerked
 from yellowbob.trials.thrown import Landed
 
 
@@ -107,7 +107,7 @@ def action_report(study: Study, found: Drawn) -> dict[str, Any]:
         "trim": [_trim(study, t, taught) for t in found.run.trims],
         "ends": found.run.ends, "ends_at_m_s": or_none(found.run.ends_at_m_s), "stays_up_from_m_s": or_none(found.least_m_s),
         **_sideways(found.sideways, taught),
-        "pop": [_mouth(m) for m in of.mouths(study)],
+        "pop": [_mouth(m, next((j for j in of.jerked(study) if j.name == m.name), None)) for m in of.mouths(study)],
         "walk": _walk(of.walked(study)),
         "wake": [
             {"speed_m_s": rounded(w.speed_m_s), "froude": rounded(w.froude), "angle_deg": rounded(w.angle_deg),
@@ -165,12 +165,16 @@ def _sideways(found: Stability | None, taught: Factors) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _mouth(mouth: Mouth) -> dict[str, Any]:
+def _mouth(mouth: Mouth, jerked: Jerked | None) -> dict[str, Any]:
     return {
         "name": mouth.name, "area_mm2": rounded(mouth.area_mm2), "volume_ml": rounded(mouth.volume_mm3 / 1000.0),
         "air_share": rounded(mouth.air_share), "wet_rim_share": rounded(mouth.wet_rim_share),
         "looks_deg": rounded(mouth.looks_deg), "tie_over_mm": rounded(mouth.tie_over_mm),
         "scoops_ml": rounded(mouth.scoops_mm3 / 1000.0), "grade": "exact", "source": MOUTH_SOURCE,
+        "jerked": None if jerked is None else {
+            "twitch_m_s": TWITCH_M_S, "air_share": rounded(jerked.air_share), "digs_mm": rounded(jerked.digs_mm),
+            "brakes_g": rounded(jerked.brakes_g), "grade": "rule",
+        },
     }  # fmt: skip
 
 

@@ -8,18 +8,21 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from yellowbob.action.calibration import Factors, factors_of
+from yellowbob.action.mouth import mouth
 from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.stability import Stability, stability
 from yellowbob.action.swing import sideways
 from yellowbob.action.turning import Heel, heel_of
 from yellowbob.action.wake import Wake, wake
-from yellowbob.action.walk import Walk, walk
+from yellowbob.action.walk import TWITCH_M_S, Walk, walk
+from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, Span
-from yellowbob.study.action import body, pulled
+from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.study.action import body, pulled, tie_mm
 from yellowbob.study.afloat import buoyancy, hull, rig, stands_by_kind, upright_rest, water_density
 from yellowbob.study.engine import Study, drawn, result, slow
-from yellowbob.study.weights import fittings
+from yellowbob.study.weights import body_cuts, fittings
 
 USUAL_LINE = Line(0.0, 1000.0, 15_000.0)
 """A rod's tip 1 m over the water and 15 m of line out."""
@@ -113,3 +116,34 @@ def heels(study: Study, found: Drawn) -> tuple[Heel, ...]:
     keel = float(thing.afloat.centre_mm[2] - np.asarray(hull(study).vertices)[:, 2].min())
     moved = (sideways(thing, t, found.line, own) for t in found.run.trims)
     return tuple(heel_of(turning, m, water_density(study), keel) for m in moved if m is not None)
+
+
+@dataclass(frozen=True)
+class Jerked:
+    """A mouth jerked at TWITCH_M_S: the share of its room that still stands over the water as it lies then, how far its rim's
+    middle digs, mm, and what it holds back as a flat face, g. Rules: the water it throws up is not followed."""
+
+    name: str
+    air_share: float
+    digs_mm: float
+    brakes_g: float
+
+
+def jerked(study: Study) -> tuple[Jerked, ...]:
+    """Its cups as it lies when it is drawn at the speed of a twitch; none for what is not drawn at it."""
+    rest = upright_rest(study)
+    found = drawn_usually(study).run.trims
+    trim = next((t for t in found if abs(t.speed_m_s - TWITCH_M_S) < 1e-6), None)
+    if rest is None or trim is None:
+        return ()
+    told = []
+    for cut in (c for c in body_cuts(study) if isinstance(c, Cup)):
+        now = mouth(cut, trim.up, trim.height_mm, tie_mm(study))
+        middle = np.array([cut.rim_x_mm, 0.0, cut.z_mm])
+        deep = [
+            height - float(middle @ np.asarray(up))
+            for up, height in ((rest.up, rest.height_mm), (trim.up, trim.height_mm))
+        ]
+        push = 0.5 * water_density(study) * (1000.0 * TWITCH_M_S) ** 2 * now.area_mm2 * now.wet_rim_share
+        told.append(Jerked(cut.name, now.air_share, deep[1] - deep[0], push / GRAVITY_MM_S2))
+    return tuple(told)

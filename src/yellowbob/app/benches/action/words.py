@@ -6,6 +6,7 @@ import math
 
 from yellowbob.action.running import FASTEST_M_S
 from yellowbob.action.swing import Swing
+from yellowbob.action.walk import TWITCH_M_S
 from yellowbob.study import Study, of
 from yellowbob.study.drawn import Drawn
 
@@ -44,6 +45,11 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
     for one in of.mouths(study):
         lines.append(
             f"The {one.name} holds {one.volume_mm3 / 1000.0:.2f} mL, {100.0 * one.air_share:.0f} % of it air at rest."
+        )
+    for jerk in of.jerked(study):
+        way = "digs" if jerk.digs_mm > 0.0 else "lifts"
+        lines.append(
+            f"Jerked at {TWITCH_M_S:g} m/s it {way} {abs(jerk.digs_mm):.1f} mm and brakes with {jerk.brakes_g:.0f} g."
         )
     walk = of.walked(study)
     if walk is not None and walk.turn_s is not None:
