@@ -7,7 +7,12 @@ from typing import Annotated
 
 import typer
 
+from yellowbob.cli.command import command
 from yellowbob.cli.main import app, main
+from yellowbob.cli.options import DesignFile, Json, Out, study_of
+from yellowbob.cli.output import print_json
+from yellowbob.ground.errors import BadInput
+from yellowbob.reports.contract import CONTRACTS
 
 __all__ = ["main"]
 
@@ -30,6 +35,29 @@ def demo(
     from yellowbob.app.frame.demo import run_demo
 
     raise typer.Exit(run_demo(pictures))
+
+
+@app.command()
+@command(CONTRACTS["film"])
+def film(
+    file: DesignFile,
+    out: Out,
+    speed: Annotated[float | None, typer.Option(help="drawn at so many m/s")] = None,
+    throw: Annotated[float | None, typer.Option(help="thrown at so many m/s instead")] = None,
+    as_json: Json = False,
+) -> None:
+    """A short film of the run at a speed, or of a throw: animated .webp, or a row of pictures as .png. No display is
+    needed."""
+    from yellowbob.app.frame.filming import film_of
+
+    if (speed is None) == (throw is None):
+        raise BadInput("say --speed for a run or --throw for a throw, one of them")
+    study = study_of(file)
+    frames = film_of(study, out, speed, throw)
+    if as_json:
+        print_json({"wrote": str(out), "frames": frames})
+        return
+    typer.echo(f"wrote {out}: {frames} frame{'s' if frames > 1 else ''} (an estimate's film)")
 
 
 if __name__ == "__main__":

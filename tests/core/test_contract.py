@@ -33,6 +33,8 @@ CASES: list[list[str]] = [
     ["rough", STICK, "--chop", "30 mm", "--current", "0.2"],
     ["rough", SALLOW, "--chop", "2 in"],
     ["cast", SALLOW], ["action", SALLOW, "--speed", "0.5", "--rod-height", "1"],
+    ["film", SALLOW, "--speed", "0.5", "-o", "OUT7.webp"], ["cock", STICK, "--pull", "0.5 g", "--aslant", "20"],
+    ["dropper", DROPPER, "--speed", "0.5"], ["action", STICK, "--speed", "0.05"],
     ["start-float", "waggler", "--capacity", "5 g", "-o", "OUT6.ybob"],
     ["size", STICK, "--capacity", "4 g", "--vary", "body.diameter", "-o", "OUT5.ybob"],
     ["redraw", SALLOW, "-o", "OUT3.ybob"],

@@ -7,11 +7,13 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob.cli.command import command
-from yellowbob.cli.options import DesignFile, Json, Out, study_of
+from yellowbob.cli.options import DesignFile, Json, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 from yellowbob.reports.contract import CONTRACTS
+
+USUAL_ROD_M = 1.0
 
 
 @command(CONTRACTS["rough"])
@@ -99,34 +101,14 @@ def cast(
     typer.echo("(an estimate, for comparing)")
 
 
-@command(CONTRACTS["film"])
-def film(
-    file: DesignFile,
-    out: Out,
-    speed: Annotated[float | None, typer.Option(help="drawn at so many m/s")] = None,
-    throw: Annotated[float | None, typer.Option(help="thrown at so many m/s instead")] = None,
-    as_json: Json = False,
-) -> None:
-    """A short film of the run at a speed, or of a throw: animated .webp, or a row of pictures as .png. No display is
-    needed."""
-    from yellowbob.app.frame.filming import film_of
-
-    if (speed is None) == (throw is None):
-        raise BadInput("say --speed for a run or --throw for a throw, one of them")
-    study = study_of(file)
-    frames = film_of(study, out, speed, throw)
-    if as_json:
-        print_json({"wrote": str(out), "frames": frames})
-        return
-    typer.echo(f"wrote {out}: {frames} frame{'s' if frames > 1 else ''} (an estimate's film)")
-
-
 @command(CONTRACTS["action"])
 def action(
     file: DesignFile,
     speed: Annotated[list[float] | None, typer.Option(help="m/s, given several times; 0 to 2 when left out")] = None,
     line_angle: Annotated[float | None, typer.Option(help="of the line over the level, degrees")] = None,
-    rod_height: Annotated[float | None, typer.Option(help="of the rod's tip over the water, m")] = None,
+    rod_height: Annotated[
+        float | None, typer.Option(help="of the rod's tip over the water, m; 1 where neither is given")
+    ] = None,
     line_out: Annotated[float, typer.Option(help="line paid out, m")] = 15.0,
     as_json: Json = False,
 ) -> None:
@@ -136,7 +118,8 @@ def action(
     from yellowbob.study import of
 
     study = study_of(file)
-    line = line_of(line_angle, rod_height, line_out)
+    high = USUAL_ROD_M if line_angle is None and rod_height is None else rod_height
+    line = line_of(line_angle, high, line_out)
     report = action_report(study, of.draw(study, sorted(speed) if speed else list(of.USUAL_SPEEDS), line))
     if as_json:
         print_json(report)

@@ -84,6 +84,9 @@ MOTION: dict[str, Any] = {
                 "scoops_ml": float,
                 "grade": str,
                 "source": str,
+                "jerked": maybe(
+                    {"twitch_m_s": float, "air_share": float, "digs_mm": float, "brakes_g": float, "grade": str}
+                ),
             }
         ],
         "walk": maybe(

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QLinearGradient, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
@@ -14,24 +13,19 @@ from yellowbob.action.flight import Cast
 from yellowbob.action.running import Trim
 from yellowbob.action.swing import Swing
 from yellowbob.action.waves import Rough
+from yellowbob.app.benches.action.swung import SURFACE_POINTS, bow_wave, swung
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import drawn_places, level_axes
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font
-from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View
 from yellowbob.study import of
 from yellowbob.study.action import tie_mm
 
-Array = NDArray[np.float64]
-
 FRAME_MS = 33
-BOW_MM = 3.0
-"""No bow wave is drawn higher."""
-SURFACE_POINTS = 100
 GHOSTS = 9
 """How many times the build is drawn along its flight."""
 
@@ -162,7 +156,7 @@ class ActionView(QWidget):
         place = up * height + aft * middle
         view = View(aft, up, scale, place, (centre, surface - scale * lift))
         if self.trim is not None:
-            view = self._swung(view, up, aft)
+            view = swung(self.session.study, self.swing, self.time_s, view, up, aft)
         level = self._surface(area, surface, scale, centre)
         self._fill(painter, area, level, 255, 255)
         paint.paint_solid(painter, mesh, view)
@@ -177,43 +171,9 @@ class ActionView(QWidget):
         self._paint_scale(painter, area, scale)
         self._paint_words(painter)
 
-    def _swung(self, view: View, up: Array, aft: Array) -> View:
-        """The view of it yawed and rolled as it swings just now, about its centre of gravity."""
-        swing = self.swing
-        if swing is None or not (self.playing or self.time_s) or not math.isfinite(swing.yaw_deg + swing.roll_deg):
-            return view
-        phase = 2.0 * math.pi * swing.hz * self.time_s
-        yaw = math.radians(min(swing.yaw_deg, 80.0)) * math.sin(phase)
-        roll = math.radians(min(swing.roll_deg, 80.0)) * math.cos(phase)
-        across = np.cross(up, aft)
-        level = np.stack([aft, across, up])
-        turned = np.array(
-            [[math.cos(yaw), -math.sin(yaw), 0.0], [math.sin(yaw), math.cos(yaw), 0.0], [0.0, 0.0, 1.0]]
-        ) @ np.array([[1.0, 0.0, 0.0], [0.0, math.cos(roll), -math.sin(roll)], [0.0, math.sin(roll), math.cos(roll)]])
-        own = level.T @ turned.T @ level
-        middle = np.asarray(of.unloaded(self.session.study).centre_mm)
-        x, y = view.pixels(middle)
-        return View(own @ aft, own @ up, view.scale, middle, (float(x), float(y)))
-
-    def _bow_wave(
-        self, area: QRectF, surface: float, scale: float, centre: float, trim: Trim
-    ) -> list[tuple[float, float]]:
-        """Waves behind the bow, as long as water has them at that speed; how high is drawn, not computed."""
-        speed = 1000.0 * trim.speed_m_s
-        long = 2.0 * math.pi * speed**2 / GRAVITY_MM_S2 * scale
-        high = min(0.25 * speed**2 / (2.0 * GRAVITY_MM_S2), BOW_MM) * scale
-        if long < 6.0:
-            return [(area.left(), surface), (area.right(), surface)]
-        bow = centre - scale * of.pulled(self.session.study).length_mm / 2.0
-        x = np.linspace(area.left(), area.right(), SURFACE_POINTS)
-        behind = x - bow
-        fades = np.where(behind >= 0.0, np.exp(-behind / (2.5 * max(long, 40.0))), np.exp(behind / 16.0))
-        y = surface - high * fades * np.cos(2.0 * math.pi * np.maximum(behind, 0.0) / long)
-        return [(float(a), float(b)) for a, b in zip(x, y, strict=True)]
-
     def _surface(self, area: QRectF, surface: float, scale: float, centre: float) -> list[tuple[float, float]]:
         if self.trim is not None and self.trim.speed_m_s > 0.0:
-            return self._bow_wave(area, surface, scale, centre, self.trim)
+            return bow_wave(self.session.study, self.trim, area, surface, scale, centre)
         if self.rough is None:
             return [(area.left(), surface), (area.right(), surface)]
         waves = self.rough.chop
