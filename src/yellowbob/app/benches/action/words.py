@@ -53,12 +53,12 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
         )
     walk = of.walked(study)
     if walk is not None and walk.turn_s is not None:
-        lines.append(f"A twitch turns it over to the other side in {walk.turn_s:.2f} s, {walk.glide_mm:.0f} mm ahead.")
+        lines.append(f"A twitch turns it over in {walk.turn_s:.2f} s, {walk.glide_mm:.0f} mm ahead.")
     heels = of.heels(study, drawn)
     if heels and all(t.starts_m_s is not None for t in heels[-1].each):
         jammed = "over" if heels[-1].jammed_deg is None else f"{heels[-1].jammed_deg:.0f}°"
         starts = ", ".join(f"{t.starts_m_s:.2f}" for t in heels[-1].each)
         lines.append(f"Props turn from {starts} m/s on; stuck at {heels[-1].speed_m_s:g} m/s they heel it {jammed}.")
-    own = f"set by {taught.tests} tests" if taught.calibrated else "not yet set by tests on the water"
-    lines.append(f"Rules, for comparing; {own}. Sound and sight are not computed: note them.")
+    own = f"set by {taught.tests} tests" if taught.calibrated else "not yet set by tests"
+    lines.append(f"Rules, for comparing; {own}. Sound, sight: not computed.")
     return lines
