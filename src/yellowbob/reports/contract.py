@@ -7,6 +7,7 @@ from typing import Any
 
 from yellowbob.reports.motion_shapes import MOTION
 from yellowbob.reports.shape import Shape, maybe, schema_of
+from yellowbob.reports.shop import SHOP
 
 __all__ = ["CONTRACTS", "Shape", "maybe", "schema_of"]
 
@@ -142,6 +143,7 @@ CONTRACTS: dict[str, Shape] = {
         "warnings": [str], "grade": str,
     },
     **MOTION,
+    **SHOP,
     "start-float": {"wrote": str, "name": str, "kind": str, "capacity_g": float, "body_mm": float},
     "fit": {"wrote": str, "name": str, "sort": str, "mass_g": float, "volume_ml": float, "in_wood_ml": float},
     "ballast": {

@@ -82,13 +82,27 @@ class FillerStock(Item):
 
 
 class CoatStock(Item):
-    """A finish: dry film of one coat in mm, cure time before the next coat in hours."""
+    """A finish: dry film of one coat in mm; hours at 20 °C until it has set, until the next coat, until it is fully cured."""
 
     sort: Literal["sealer", "primer", "paint", "clear"]
     density_g_ml: float = Field(gt=0, le=25)
     film_mm: float = Field(gt=0)
     soak_g_m2: float = Field(default=0.0, ge=0, description="what open wood drinks once")
     cure_h: float = Field(ge=0)
+    set_h: float | None = Field(
+        default=None, ge=0, description="until it no longer runs; a sixth of cure_h when left out"
+    )
+    full_h: float | None = Field(default=None, ge=0, description="until it is used; seven times cure_h when left out")
+
+    @property
+    def sets_h(self) -> float:
+        """Until it no longer runs and may be handled."""
+        return self.cure_h / 6.0 if self.set_h is None else self.set_h
+
+    @property
+    def cures_h(self) -> float:
+        """Until it may be used."""
+        return 7.0 * self.cure_h if self.full_h is None else self.full_h
 
 
 class WireStock(Item):
