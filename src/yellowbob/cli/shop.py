@@ -8,7 +8,7 @@ from typing import Annotated
 import typer
 
 from yellowbob.cli.command import command
-from yellowbob.cli.options import DesignFile, Json, study_of
+from yellowbob.cli.options import DesignFile, Json, Out, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
@@ -114,3 +114,25 @@ def schedule(
     for words in plan.says:
         typer.echo(f"! {words}")
     typer.echo(f"({CARE})")
+
+
+@command(CONTRACTS["packet"])
+def packet(
+    file: DesignFile,
+    out: Out,
+    pages: Annotated[
+        str | None, typer.Option(help="which, such as 'templates,holes'; all that apply when left out")
+    ] = None,
+    paper: Annotated[str, typer.Option(help="a4 or letter")] = "a4",
+    as_json: Json = False,
+) -> None:
+    """What goes to the bench on paper: sheet, templates at true size, stations, holes, wire, paint, finish, cautions; as
+    PDF."""
+    from yellowbob.shop.packet import write_packet
+
+    chosen = None if pages is None else [name.strip() for name in pages.split(",") if name.strip()]
+    wrote = write_packet(study_of(file), out, chosen, paper)
+    if as_json:
+        print_json({"wrote": str(out), "pages": wrote})
+        return
+    typer.echo(f"wrote {out}: {', '.join(wrote)}. Print at 100 %, and check the 100 mm rule.")

@@ -24,6 +24,7 @@ SHOP: dict[str, Any] = {
             "wall_mm": float, "plug": str, "says": str,
         }],
     },
+    "packet": {"wrote": str, "pages": [str]},
     "schedule": {
         "name": str, "copies": int, "zone": str, "hands_min": int, "says": [str], "ready": [str], "wrote": maybe(str),
         "tasks": [{

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import itertools
 import math
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -158,17 +159,12 @@ def _foot(page: Page, width: float) -> None:
     )  # fmt: skip
 
 
-def write_sheet(study: Study, path: Path | str) -> None:
-    """Write the page as PDF; a slip that is longer than the page goes on over further ones. Raises BadInput when the
-    folder cannot be written or the body fits no page."""
-    fonts()
+def draw_sheet(canvas: Canvas, study: Study) -> None:
+    """Draw the page, and those that its slip and painting plan go on over, each ended. Raises BadInput for what fits none."""
     (x0, y0, z0), (x1, y1, z1) = of.whole(study).bounds
     marks = marks_of(study)
     width, height = page_size_mm(x1 - x0, (z1 - z0) + (y1 - y0), MARK_MM * len(marks))
-    buffer = io.BytesIO()
-    canvas = Canvas(buffer, pagesize=(width * mm, height * mm))
-    canvas.setTitle(study.design.name)
-    canvas.setAuthor("Yellow Bob")
+    canvas.setPageSize((width * mm, height * mm))
     page = Page(canvas)
     _head(page, study, height)
     shift, side_y = MARGIN_MM + 14.0 - x0, height - 34 - z1
@@ -188,13 +184,38 @@ def write_sheet(study: Study, path: Path | str) -> None:
             x += SLIP_WIDTH_MM + MARGIN_MM
         _foot(page, width)
         canvas.showPage()
+
+
+def draw_painting(canvas: Canvas, study: Study) -> None:
+    """The painting plan as a page of its own; nothing without bands."""
     if study.design.bands:
         wide, high = landscape(A4)
         canvas.setPageSize((wide, high))
-        write_plan(page, study, high / mm)
+        write_plan(Page(canvas), study, high / mm)
         canvas.showPage()
+
+
+def written(draw: Callable[[Canvas], None], title: str, path: Path | str) -> None:
+    """Write what is drawn on a canvas as PDF. Raises BadInput when the folder cannot be written."""
+    fonts()
+    buffer = io.BytesIO()
+    canvas = Canvas(buffer)
+    canvas.setTitle(title)
+    canvas.setAuthor("Yellow Bob")
+    draw(canvas)
     canvas.save()
     try:
         Path(path).write_bytes(buffer.getvalue())
     except OSError as error:
         raise BadInput(f"{path}: cannot be written ({error.strerror}); name another place") from None
+
+
+def write_sheet(study: Study, path: Path | str) -> None:
+    """Write the page as PDF; a slip that is longer than the page goes on over further ones. Raises BadInput when the
+    folder cannot be written or the body fits no page."""
+
+    def draw(canvas: Canvas) -> None:
+        draw_sheet(canvas, study)
+        draw_painting(canvas, study)
+
+    written(draw, study.design.name, path)
