@@ -164,7 +164,7 @@ def main(folder: Path) -> None:
         window.show()
         float_on_waves(window, app, folder)
         window.close()
-        for name in ("sallow-74", "mill-tail-88", "moth-crawler-64"):
+        for name in ("sallow-74", "moth-crawler-64"):
             file = FOLDER / f"{name}.ybob"
             window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
             window.show()
@@ -174,6 +174,8 @@ def main(folder: Path) -> None:
                 shot(window, app, folder / "brief.png")
                 window.turn_brief()
                 action_pages(window, app, folder)
+                window.show_bench("Shop")
+                shot(window, app, folder / "shop.png")
             window.close()
 
 

@@ -37,6 +37,7 @@ CASES: list[list[str]] = [
     ["dropper", DROPPER, "--speed", "0.5"], ["action", STICK, "--speed", "0.05"],
     ["stations", SALLOW], ["stations", STICK, "--every", "20 mm"], ["holes", MOTH],
     ["schedule", SALLOW, "--start", "2026-03-27T18:00", "--copies", "2", "--ics", "OUT8.ics"],
+    ["packet", MOTH, "-o", "OUT9.pdf"],
     ["start-float", "waggler", "--capacity", "5 g", "-o", "OUT6.ybob"],
     ["size", STICK, "--capacity", "4 g", "--vary", "body.diameter", "-o", "OUT5.ybob"],
     ["redraw", SALLOW, "-o", "OUT3.ybob"],

@@ -42,4 +42,5 @@ BENCHES: tuple[BenchEntry, ...] = (
     BenchEntry("Fit-out", "2", "yellowbob.app.benches.fitout.bench", "FitoutBench"),
     BenchEntry("Tank", "3", "yellowbob.app.benches.tank.bench", "TankBench"),
     BenchEntry("Action", "4", "yellowbob.app.benches.action.bench", "ActionBench"),
+    BenchEntry("Shop", "5", "yellowbob.app.benches.shop.bench", "ShopBench"),
 )

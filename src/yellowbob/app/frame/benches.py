@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.action.bench import ActionBench
     from yellowbob.app.benches.fitout.bench import FitoutBench
     from yellowbob.app.benches.lines.bench import LinesBench
+    from yellowbob.app.benches.shop.bench import ShopBench
     from yellowbob.app.benches.tank.bench import TankBench
 
 
@@ -46,3 +47,7 @@ class HasBenches:
     @property
     def action(self) -> ActionBench:
         return cast("ActionBench", self.bench("Action"))
+
+    @property
+    def shop(self) -> ShopBench:
+        return cast("ShopBench", self.bench("Shop"))

@@ -46,7 +46,9 @@ LATER = (
     "yellowbob.action.wetted_kernel",
     "yellowbob.trials.odds", "yellowbob.trials.variants", "yellowbob.trials.trim", "yellowbob.trials.remedies",
     "yellowbob.trials.ladder", "yellowbob.fitout.apply", "yellowbob.fitout.mix", "yellowbob.checks.registry",
-    "yellowbob.shop.sheet", "yellowbob.reports.contract", "yellowbob.lines.importing", "yellowbob.lines.picture",
+    "yellowbob.app.benches.shop.bench", "yellowbob.app.benches.shop.list_pages", "yellowbob.app.benches.shop.packet_page",
+    "yellowbob.app.benches.shop.schedule_page", "yellowbob.shop.packet", "icalendar", "yellowbob.shop.sheet",
+    "yellowbob.reports.contract", "yellowbob.lines.importing", "yellowbob.lines.picture",
 )  # fmt: skip
 """What pages need when they are first turned to: brought in beforehand, so that the interface does not stand still then."""
 

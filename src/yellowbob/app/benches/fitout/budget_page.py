@@ -7,10 +7,11 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QBoxLayout, QListWidget, QListWidgetItem
 
-from yellowbob.app.benches.fitout.page import Page, fill, table
+from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.app.widgets.tables import fill, table
 from yellowbob.checks.verdict import signed
 from yellowbob.design.model import STAGES
 from yellowbob.ground.quantities import show

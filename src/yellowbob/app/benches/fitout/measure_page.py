@@ -8,11 +8,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit
 
-from yellowbob.app.benches.fitout.page import Page, fill, table
+from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.instruments import Instruments
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.tables import fill, table
 from yellowbob.fitout.apply import OF_A_SAMPLE, kept, with_sheet, with_volume
 from yellowbob.fitout.mix import Mix, mix, mixed_density, percent_for, pot_life_min
 from yellowbob.fitout.worksheets import ABOUT, FIELDS, IN_WATER, ON, Sheet, Value, read_value, work

@@ -7,10 +7,11 @@ from typing import Any
 
 from PySide6.QtWidgets import QFileDialog, QLineEdit
 
-from yellowbob.app.benches.fitout.page import Page, fill, table
+from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.files import write_text_whole
 from yellowbob.shelf.exchange import from_csv, item_from, to_csv
 from yellowbob.shelf.own import OwnShelf, set_aside

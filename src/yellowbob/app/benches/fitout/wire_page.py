@@ -8,10 +8,11 @@ from typing import Any
 
 from PySide6.QtWidgets import QHBoxLayout
 
-from yellowbob.app.benches.fitout.page import Page, fill, table
+from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.model import Design, Filler, Wire
 from yellowbob.design.wire_edits import with_bend, with_loop, with_new_wire, with_screw_eyes, with_wire
 from yellowbob.ground.quantities import show

@@ -1,0 +1,121 @@
+"""Stations and holes as tables."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from yellowbob.app.benches.shop.view import ShopView
+from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled
+from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.tables import fill, table
+from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.quantities import show
+from yellowbob.shop.bores import bores
+from yellowbob.shop.stations import stations
+
+
+class ShopPage(CardPage):
+    """A page of the Shop bench: fields and words at the left, what it lists at the right; it follows the design."""
+
+    def __init__(self, title: str, session: Session, view: ShopView, says: str) -> None:
+        super().__init__(title, session)
+        self.view = view
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.says.setAccessibleName(says)
+        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
+
+    def refresh(self) -> None:
+        """Show the design as it is."""
+
+    def lay_out(self, left: QVBoxLayout, right: QWidget, share: int = 4) -> None:
+        """Fields over words, so many ninths of the list's room; the list beside them."""
+        left.addWidget(self.says, 1)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 8, 12, 8)
+        line.setSpacing(18)
+        line.addLayout(left, share)
+        line.addWidget(right, 9)
+
+
+class StationsPage(ShopPage):
+    """The error allowed, or a spacing; what is measured where."""
+
+    def __init__(self, session: Session, view: ShopView) -> None:
+        super().__init__("Stations", session, view, "How straight cuts hold")
+        self.error = QuantityField("Error that a straight cut may have", "length", 2)
+        self.error.show_value(0.25)
+        self.error.given.connect(self._error_given)
+        self.error.refused.connect(lambda words: self.says.setText(f"! {words}") if words else None)
+        self.every = NumberField("Fixed spacing instead", (0.0, 200.0), 0.0, "mm", 1, "as few as hold")
+        self.every.valueChanged.connect(lambda _: self.refresh())
+        self.table = table("Test stations", ("from the nose", "from the tail", "measured there"))
+        left = QVBoxLayout()
+        left.addLayout(labelled(("Error", self.error), ("Every", self.every)))
+        self.lay_out(left, self.table)
+
+    def _error_given(self, value: float) -> None:
+        self.error.show_value(value)
+        self.refresh()
+
+    def refresh(self) -> None:
+        design, unit = self.session.design, Units.of("length")
+        fill(self.table, [])
+        try:
+            found = stations(design, self.error.value or 0.0, self.every.value() or None)
+        except YellowBobError as error:
+            self.says.setText(f"! {error}")
+            self.view.show_things(None, ())
+            return
+        end = found.stations[-1].at_mm
+        rows = []
+        for one in found.stations:
+            sizes = ", ".join(f"{name} {show(size, unit, 2)}" for name, size in one.sizes_mm.items())
+            rows.append(
+                [f"{show(one.at_mm, unit, 2)} {unit}", f"{show(end - one.at_mm, unit, 2)} {unit}", f"{sizes} {unit}"]
+            )
+        fill(self.table, rows)
+        self.says.setText(
+            f"{len(rows)} stations; straight cuts between them are {show(found.misses_mm, unit, 2)} {unit} off at most. "
+            "Sizes are bare, before the finish."
+        )
+        self.view.show_things(found, ())
+
+
+class HolesPage(ShopPage):
+    """Every hole in the order to drill."""
+
+    COLUMNS = ("", "hole", "from the", "from nose", "off centre", "wide", "deep", "bit", "wall left", "what goes in")
+
+    def __init__(self, session: Session, view: ShopView) -> None:
+        super().__init__("Holes", session, view, "What to mind")
+        self.table = table("Holes in the order to drill", self.COLUMNS)
+        self.lay_out(QVBoxLayout(), self.table, 2)
+
+    def refresh(self) -> None:
+        fill(self.table, [])
+        if self.session.fault:
+            self.says.setText(f"! {self.session.fault}")
+            self.view.show_things(None, ())
+            return
+        unit = Units.of("length")
+        found = bores(self.session.study)
+
+        def told(value: float) -> str:
+            return f"{show(value, unit)} {unit}"
+
+        rows = [
+            [f"{n}", b.name, b.side, told(b.at_mm), told(b.off_mm), told(b.diameter_mm), told(b.depth_mm), b.bit or "none",
+             told(b.wall_mm), b.holds] for n, b in enumerate(found, 1)
+        ]  # fmt: skip
+        fill(self.table, rows)
+        lines = [f"! {n}: {b.says}" for n, b in enumerate(found, 1) if b.says]
+        lines += [
+            f"{n}: from both ends, to meet within {told(b.meets_mm)}" for n, b in enumerate(found, 1) if b.both_ends
+        ]
+        order = "Ends while the blank is square, then sides, belly and back. Clamp the work."
+        self.says.setText("<br>".join([*lines, order] if found else ["No holes."]))
+        self.view.show_things(None, found)
