@@ -42,7 +42,7 @@ SLOW_HZ = 0.3
 """A slower swing than this is a drift to a side."""
 WIDEST_DEG = 75.0
 """Half-swing in yaw up to which a swing that grows by itself is followed."""
-BISECTED, SHAPED = 24, 4
+BISECTED, SHAPED = 14, 3
 
 
 @dataclass(frozen=True, eq=False)
