@@ -40,9 +40,13 @@ HEELED_DEG, ROLLED_DEG = 45.0, 90.0
 
 SLOW_HZ = 0.3
 """A slower swing than this is a drift to a side."""
+ROLL_DAMPED = 0.1
+"""Share of critical damping that its own waves and eddies take of a roll: a rule, as for what is dropped."""
+MOST_ROLL = 2.4
+"""Half-swing in roll beyond which nothing more is told of it, rad."""
 WIDEST_DEG = 75.0
 """Half-swing in yaw up to which a swing that grows by itself is followed."""
-BISECTED, SHAPED = 14, 3
+BISECTED, SHAPED, EASED = 14, 8, 0.5
 
 
 @dataclass(frozen=True, eq=False)
@@ -158,16 +162,18 @@ class Sideways:
                 return 0j, shape
             shape = shape / shape[1] * yaw
             moves = (shape[0] + x * shape[1] - z * shape[2]) * value + speed * shape[1]
-            sway = max(SWAY, math.sqrt(float((weight * np.abs(moves) ** 2).sum() / weight.sum())) / speed)
-            roll = min(float(abs(shape[2])), 2.4)
+            found = max(SWAY, math.sqrt(float((weight * np.abs(moves) ** 2).sum() / weight.sum())) / speed)
+            sway += EASED * (found - sway)
+            roll += EASED * (min(float(abs(shape[2])), MOST_ROLL) - roll)
             value, shape = self.growing(sway, yaw, roll)
         return value, shape
 
 
 @dataclass(frozen=True)
 class Swing:
-    """How it swings at a speed: rate Hz, half-swings in yaw and roll (degrees; inf where nothing holds it), its middle's way
-    from side to side, mm; heel and drift to a side of one a little out of true (TRUE_MM, TRUE_DEG).
+    """How it swings at a speed: rate Hz, half-swings in yaw and roll (degrees; inf where nothing holds it); heel and
+    drift to a side of one a little out of true (TRUE_MM, TRUE_DEG); wide_mm: the strip of water that it covers, its
+    middle's way from side to side and that drift.
 
     why: "" while it runs; else what ends it: `turns aside`, `swings over`, `heels over`.
     """
@@ -196,9 +202,9 @@ def swing_of(moved: Sideways) -> Swing:
         why = "swings over"
     elif heel > HEELED_DEG:
         why = "heels over"
+    wide = 2.0 * float(sway) + float(drift[0])
     return Swing(
-        moved.trim.speed_m_s, hz, own is not None, math.degrees(yaw), math.degrees(roll), 2.0 * float(sway), heel,
-        float(drift[0]), why,
+        moved.trim.speed_m_s, hz, own is not None, math.degrees(yaw), math.degrees(roll), wide, heel, float(drift[0]), why
     )  # fmt: skip
 
 
@@ -255,7 +261,11 @@ def sideways(thing: Pulled, trim: Trim, line: Line, body: Body) -> Sideways | No
     force = thing.stream(trim.up, trim.height_mm, speed * axes.aft, np.zeros(3))
     push = np.concatenate([frame @ force[:3], frame @ force[3:]])
     tie = axes.of(np.asarray(thing.tie_mm))
-    stiff = _line_terms(tie, trim, line) + _afloat_terms(thing, trim, axes)
+    floats = _afloat_terms(thing, trim, axes)
+    stiff = _line_terms(tie, trim, line) + floats
+    # its own waves and eddies as it rolls
+    held = max(float(floats[2, 2] + stream_stiff[2, 2]), 0.0)
+    stream_damping[2, 2] += 2.0 * ROLL_DAMPED * math.sqrt(held * float(mass[2, 2]))
     pull = trim.pull_g * GRAVITY_MM_S2
     aside = thing.ballast_g * GRAVITY_MM_S2
     by_mm = np.array([[0.0, 0.0], [pull * math.cos(trim.line_rad), 0.0], [pull * math.sin(trim.line_rad), aside]])
