@@ -4,20 +4,16 @@ from __future__ import annotations
 
 import math
 
-from yellowbob.action.flight import cast
 from yellowbob.action.running import Trim
 from yellowbob.action.turning import KEPT_DEG
 from yellowbob.checks.verdict import NOTHING, Finding, check
 from yellowbob.design.model import Span
 from yellowbob.design.plates import Lip
 from yellowbob.study import Study, of
-from yellowbob.study.action import tied_first
 from yellowbob.study.drawn import Drawn
 
 NEARLY = of.BEYOND
 """A limit less than so many times the fastest speed wanted is said."""
-THROWN_M_S, THROWN_DEG, THROWN_M = 20.0, 35.0, 2.0
-"""The throw that it is judged by."""
 
 
 def wanted_speeds(study: Study) -> Span:
@@ -101,8 +97,8 @@ def torque(study: Study) -> Finding | None:
     found = _drawn(study)
     if found is None:
         return None
-    drawn, wanted = found
-    heels = [h for h in of.heels(study, drawn) if h.speed_m_s <= wanted.most + 1e-9]
+    _, wanted = found
+    heels = [h for h in of.heeled_usually(study) if h.speed_m_s <= wanted.most + 1e-9]
     if not heels:
         return None
     last = heels[-1]
@@ -128,7 +124,7 @@ def torque(study: Study) -> Finding | None:
 def tumbles(study: Study) -> Finding | None:
     if of.rig(study) is not None or of.stands_by_kind(study):
         return None
-    found = cast(of.thrown(study), THROWN_M_S, THROWN_DEG, THROWN_M, tied_first(study))
+    found = of.thrown_usually(study)
     figure = f"{found.flies}, {found.flight.turns:.1f} turns, {100 * found.share:.0f} % of a smooth dart's way"
     if found.flies == "tumbles":
         return Finding("watch", figure, "Slide weight to the end that is to lead; a few millimetres are enough.")

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from yellowbob.action.calibration import Factors, factors_of
+from yellowbob.action.flight import Cast, cast
 from yellowbob.action.mouth import mouth
 from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
@@ -19,7 +20,7 @@ from yellowbob.action.walk import TWITCH_M_S, Walk, walk
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, Span
 from yellowbob.ground.constants import GRAVITY_MM_S2
-from yellowbob.study.action import body, pulled, tie_mm
+from yellowbob.study.action import body, pulled, thrown, tie_mm, tied_first
 from yellowbob.study.afloat import buoyancy, hull, rig, stands_by_kind, upright_rest, water_density
 from yellowbob.study.engine import Study, drawn, result, slow
 from yellowbob.study.weights import body_cuts, fittings
@@ -80,6 +81,22 @@ def drawn_usually(study: Study) -> Drawn:
     wanted = brief_speed(study)
     most = min(max(USUAL_SPEEDS[-1], BEYOND * wanted.most if wanted else 0.0), FASTEST_M_S)
     return draw(study, [0.1 * k for k in range(int(10.0 * most + 1e-9) + 1)] + [most], USUAL_LINE)
+
+
+@slow("seeing how its props heel it")
+def heeled_usually(study: Study) -> tuple[Heel, ...]:
+    """What its props and blades do as it is drawn usually."""
+    return heels(study, drawn_usually(study))
+
+
+THROWN_M_S, THROWN_DEG, THROWN_M = 20.0, 35.0, 2.0
+"""The throw that a build is judged by."""
+
+
+@slow("throwing it")
+def thrown_usually(study: Study) -> Cast:
+    """Thrown once, as it is judged."""
+    return cast(thrown(study), THROWN_M_S, THROWN_DEG, THROWN_M, tied_first(study))
 
 
 @drawn
