@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QTableWidget
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
@@ -23,8 +24,10 @@ def shop(open_window: OpenWindow) -> Window:
     return window
 
 
-def cell(table: object, row: int, column: int) -> str:
-    return table.item(row, column).text()  # type: ignore[attr-defined]
+def cell(table: QTableWidget, row: int, column: int) -> str:
+    found = table.item(row, column)
+    assert found is not None
+    return found.text()
 
 
 def test_key_5_lists_stations_as_the_core_has_them(qtbot: QtBot, shop: Window) -> None:

@@ -15,6 +15,7 @@ from tests.conftest import DEMO, turned_design
 from yellowbob.design.base import replaced
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Bore, Coat, Design, Drilling
+from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.curves import curve
 from yellowbob.shop.bores import bores
@@ -54,11 +55,11 @@ def design_of(name: str) -> Design:
 def test_straight_cuts_between_stations_stay_within_the_error_everywhere(name: str, error: float) -> None:
     design = design_of(name)
     shape, found = design.pieces[0].shape, stations(design, error)
-    outlines = (
-        {"diameter": shape.profile}
-        if found.turned
-        else {"back": shape.back, "belly": shape.belly, "half width": shape.plan}
-    )  # type: ignore[union-attr]
+    if isinstance(shape, Turned):
+        outlines = {"diameter": shape.profile}
+    else:
+        assert isinstance(shape, Lofted)
+        outlines = {"back": shape.back, "belly": shape.belly, "half width": shape.plan}
     at = np.array([s.at_mm for s in found.stations])
     x = np.sort(np.random.default_rng(3).uniform(0.0, at[-1], 20_000))
     assert found.misses_mm <= error + 1e-9

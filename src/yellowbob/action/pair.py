@@ -116,6 +116,15 @@ def _pair(thrown: Thrown, hung: Hung, air_g_mm3: float, damped: float) -> _Pair:
     return _Pair(thrown, hung, terms, drag, stiff, 2.0 * damped * math.sqrt(stiff * reduced))
 
 
+class _Touches:
+    """The event that ends a flight: one of the two comes down to the water."""
+
+    terminal, direction = True, -1.0
+
+    def __call__(self, _: float, state: Array) -> float:
+        return float(min(state[1], state[7]))
+
+
 def fly_pair(
     thrown: Thrown, hung: Hung, speed_m_s: float, angle_deg: float, height_m: float = 2.0, air_g_mm3: float = AIR_G_MM3,
     damped: float = DAMPED, spin_rad_s: float = 0.0,
@@ -142,12 +151,7 @@ def fly_pair(
         v * nose + spin_rad_s * (far - share) * square,
     ])  # fmt: skip
 
-    def touches(_: float, state: Array) -> float:
-        return float(min(state[1], state[7]))
-
-    touches.terminal = True  # type: ignore[attr-defined]
-    touches.direction = -1.0  # type: ignore[attr-defined]
-    done = solve_ivp(both.rates, (0.0, LONGEST_S), state, method="DOP853", events=touches, rtol=1e-7, atol=1e-4,
+    done = solve_ivp(both.rates, (0.0, LONGEST_S), state, method="DOP853", events=_Touches(), rtol=1e-7, atol=1e-4,
                      max_step=0.02, dense_output=True)  # fmt: skip
     times = np.linspace(0.0, float(done.t[-1]), ROWS)
     return _told(both, times, done.sol(times).T)

@@ -22,6 +22,17 @@ VISCOSITY_MM2_S = 1.14
 
 
 @compiled
+def _add(px: float, py: float, pz: float, fx: float, fy: float, fz: float, out: Array) -> None:
+    """Add a force at a place, and its moment, to out (6,)."""
+    out[0] += fx
+    out[1] += fy
+    out[2] += fz
+    out[3] += py * fz - pz * fy
+    out[4] += pz * fx - px * fz
+    out[5] += px * fy - py * fx
+
+
+@compiled
 def _one(
     ax: float, ay: float, az: float, bx: float, by: float, bz: float, cx: float, cy: float, cz: float, law: int,
     flow: Array, spin: Array, about: Array, half_rho: float, rub: float, out: Array,
@@ -52,12 +63,7 @@ def _one(
         fx, fy, fz = -push * nx, -push * ny, -push * nz
     drag = half_rho * rub * speed * size
     fx, fy, fz = fx + drag * wx, fy + drag * wy, fz + drag * wz
-    out[0] += fx
-    out[1] += fy
-    out[2] += fz
-    out[3] += py * fz - pz * fy
-    out[4] += pz * fx - px * fz
-    out[5] += px * fy - py * fx
+    _add(px, py, pz, fx, fy, fz, out)
 
 
 @compiled
@@ -127,9 +133,4 @@ def drags(
         wz = flow[2] - (spin[0] * py - spin[1] * px)
         pull = 0.5 * density * areas[i] * min(wet, 1.0) * np.sqrt(wx * wx + wy * wy + wz * wz)
         fx, fy, fz = pull * wx, pull * wy, pull * wz
-        out[0] += fx
-        out[1] += fy
-        out[2] += fz
-        out[3] += py * fz - pz * fy
-        out[4] += pz * fx - px * fz
-        out[5] += px * fy - py * fx
+        _add(px, py, pz, fx, fy, fz, out)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
 
@@ -21,6 +21,25 @@ class CardPage(QWidget):
         self.setAccessibleName(title)
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+
+
+class SayingPage(CardPage):
+    """A page with words on what it shows; it comes anew when the design has changed while it is seen."""
+
+    def __init__(self, title: str, session: Session, says: str) -> None:
+        super().__init__(title, session)
+        self.says = QLabel()
+        self.says.setWordWrap(True)
+        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.says.setAccessibleName(says)
+        session.changed.connect(self._follow)
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Show the design as it is."""
 
 
 class Paged(QWidget):

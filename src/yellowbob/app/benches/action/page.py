@@ -4,35 +4,22 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.paged import SayingPage
 from yellowbob.study import of
 
 
-class MotionPage(CardPage):
+class MotionPage(SayingPage):
     """A page that works from the rest it is meant for; where that is not there yet, it comes again when it is."""
 
     def __init__(self, title: str, session: Session, view: ActionView, says: str) -> None:
-        super().__init__(title, session)
+        super().__init__(title, session, says)
         self.view = view
-        self.says = QLabel()
-        self.says.setWordWrap(True)
-        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.says.setAccessibleName(says)
-        session.changed.connect(self._follow)
         session.arrived.connect(lambda asked: self._follow() if asked is of.rests else None)
-
-    def _follow(self) -> None:
-        if self.isVisible():
-            self.refresh()
-
-    def refresh(self) -> None:
-        """Work it out anew."""
 
     def rests_there(self) -> bool:
         """Whether its rests are there; they are asked for where not, and that is said."""

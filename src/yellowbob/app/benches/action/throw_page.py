@@ -83,7 +83,7 @@ class ThrowPage(MotionPage):
         def take(more: list[str]) -> None:
             self.says.setText("<br>".join([*self._lines[:-1], *more, self._lines[-1]]))
 
-        self.session.tasks.start("splash", work, take, lambda _: None, words="throwing it many times")
+        self.session.tasks.start("splash", work, take, lambda w: take([f"! {w}"]), words="throwing it many times")
 
     def _refuse(self, words: str) -> None:
         self.found = None

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled
-from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.paged import SayingPage
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
@@ -16,20 +15,12 @@ from yellowbob.shop.bores import bores
 from yellowbob.shop.stations import stations
 
 
-class ShopPage(CardPage):
+class ShopPage(SayingPage):
     """A page of the Shop bench: fields and words at the left, what it lists at the right; it follows the design."""
 
     def __init__(self, title: str, session: Session, view: ShopView, says: str) -> None:
-        super().__init__(title, session)
+        super().__init__(title, session, says)
         self.view = view
-        self.says = QLabel()
-        self.says.setWordWrap(True)
-        self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.says.setAccessibleName(says)
-        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
-
-    def refresh(self) -> None:
-        """Show the design as it is."""
 
     def lay_out(self, left: QVBoxLayout, right: QWidget, share: int = 4) -> None:
         """Fields over words, so many ninths of the list's room; the list beside them."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
@@ -105,7 +107,7 @@ class ShopView(QWidget):
                 painter.drawLine(at(one.at_mm, float(low[1])), at(one.at_mm, float(high[1])))
         self._paint_bores(painter, view, at, scale)
 
-    def _paint_bores(self, painter: QPainter, view: str, at: object, scale: float) -> None:
+    def _paint_bores(self, painter: QPainter, view: str, at: Callable[[float, float], QPointF], scale: float) -> None:
         unit = Units.of("length")
         painter.setBrush(Qt.BrushStyle.NoBrush)
         seen = ("port", "starboard") if view == "side" else ("belly", "back")
@@ -113,7 +115,7 @@ class ShopView(QWidget):
             if one.side not in (*seen, "nose", "tail"):
                 continue
             across = one.over_mm if view == "side" else one.off_mm
-            place = at(one.at_mm, across)  # type: ignore[operator]
+            place = at(one.at_mm, across)
             painter.setPen(QPen(colour(Look.now.bad if one.says else Look.now.ink), 1.6))
             radius = max(scale * one.diameter_mm / 2.0, 4.0)
             painter.drawEllipse(place, radius, radius)
