@@ -56,6 +56,24 @@ def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -
     assert window.session.posture is None
 
 
+def test_a_coat_is_laid_on_the_pieces_chosen(qtbot: QtBot, float_window: Window) -> None:
+    window, session = float_window, float_window.session
+    window.show_bench("Fit-out")
+    page = window.fitout.finish
+    offered = [page.over.itemText(i) for i in range(page.over.count())]
+    assert offered[1:] == ["the body", "every piece", "Tip", "Stem", "Foot pin"]
+    assert page.over.currentText() == "body, Tip, Stem"  # as the file has it
+    heavy = of.slip(session.study).finished.mass_g
+    for words, over in (("every piece", ("body", "Tip", "Stem", "Foot pin")), ("Tip", ("Tip",)), ("the body", ())):
+        page.over.setCurrentText(words)
+        page.over.textActivated.emit(words)
+        assert session.design.coats[0].over == over
+        assert page.over.currentText() == words
+    assert of.slip(session.study).finished.mass_g < heavy
+    cell = page.table.item(1, 3)
+    assert cell is not None and cell.text().startswith("body, Tip, Stem")
+
+
 def test_it_is_shotted_to_its_tip(qtbot: QtBot, float_window: Window) -> None:
     window = float_window
     window.show_tank_page("Load")

@@ -21,6 +21,8 @@ from yellowbob.design.found_stem import by_diameters, diameters_of
 from yellowbob.design.model import Design, Material, Piece
 from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.mesh import grown
+from yellowbob.lines.solids import revolved
 from yellowbob.reports.contract import CONTRACTS, schema_of
 from yellowbob.reports.floats import shapes_report
 from yellowbob.study import Study, of
@@ -38,6 +40,60 @@ def stick() -> Design:
 def front_radius(piece: Piece) -> float:
     assert isinstance(piece.shape, Turned)
     return piece.shape.profile[0].at_mm[1]
+
+
+def painted(design: Design, *over: str, **more: object) -> Design:
+    """With one coat of 0.1 mm at 1.2 g/mL on the pieces named, the body alone where none is."""
+    return design.but(coats=[{"name": "paint", "film_mm": 0.1, "density_g_ml": 1.2, "over": over, **more}])
+
+
+def test_a_coat_over_the_stack_lies_on_what_shows_of_it_and_makes_every_piece_thicker() -> None:
+    design = stick()
+    every = tuple(p.name for p in design.pieces)
+    bare = Study(design.but(coats=()))
+    all_over = Study(painted(design, *every))
+    weighs = of.slip(all_over).finished.mass_g - of.slip(bare).finished.mass_g
+    # what shows of a stack is the surface of its union
+    assert weighs == pytest.approx(of.whole(bare).area_mm2 * 0.1 * 1.2e-3, rel=1e-9)
+    apart = [of.coated(Study(painted(design, name)))[0].area_mm2 for name in every]
+    assert sum(apart) == pytest.approx(of.whole(bare).area_mm2, rel=1e-9)
+    # the tip: a rod that shows from its end to the body; what is in the body takes no paint
+    tip = next(p for p in design.pieces if p.name == "Tip")
+    on_tip = Study(painted(design, "Tip"))
+    radius = front_radius(tip)
+    shows = 2 * math.pi * radius * -tip.at_mm[0] + math.pi * radius**2
+    assert of.coated(on_tip)[0].area_mm2 == pytest.approx(shows, rel=0.02)
+    top = of.hull(on_tip).vertices
+    near = top[top[:, 0] < -3]
+    assert np.hypot(near[:, 1], near[:, 2]).max() == pytest.approx(1.0033 * (radius + 0.1), rel=0.003)
+    # the body's skin, coat as it was in older files
+    assert of.slip(Study(painted(design))).finished.mass_g - of.slip(bare).finished.mass_g == pytest.approx(
+        of.outer(bare).area_mm2 * 0.1 * 1.2e-3, rel=1e-9
+    )
+
+
+def test_a_stack_painted_on_its_body_alone_says_so_and_coats_go_with_their_pieces() -> None:
+    design = painted(stick())
+
+    def said(one: Design) -> str:
+        return next((v.figure for v in verdicts(Study(one)) if v.key == "finish over"), "")
+
+    assert said(design) == "Tip, Stem: counted bare"
+    assert said(painted(design, "body", "Tip")) == "Stem: counted bare"
+    assert said(painted(design, "body", "Tip", "Stem")) == ""
+    with pytest.raises(BadInput, match="'Antenna', which is none of"):
+        painted(design, "Antenna")
+    without = painted(design, "Tip").with_parts(tuple(p for p in design.parts if p.name != "Tip"))
+    assert without.coats == ()  # what lay on the tip does not slide onto the body
+    half = painted(design, "Tip", "Stem").with_parts(tuple(p for p in design.parts if p.name != "Tip"))
+    assert half.coats[0].over == ("Stem",)
+
+
+@pytest.mark.parametrize("radius, long", [(0.9, 120.0), (1.5, 60.0), (9.0, 40.0)])
+def test_a_film_round_a_rod_makes_it_a_thicker_rod(radius: float, long: float) -> None:
+    made = revolved(np.array([(0.0, radius), (long, radius)]), sides=64)
+    wanted = math.pi * (radius + 0.08) ** 2 * (long + 0.16)
+    assert grown(made, 0.08).volume_mm3 == pytest.approx(wanted, rel=1e-4)
 
 
 def test_a_spigots_glue_is_its_side_times_its_film_in_place_of_what_it_sits_in() -> None:

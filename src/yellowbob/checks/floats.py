@@ -8,6 +8,7 @@ import numpy as np
 
 from yellowbob.afloat.immersion import capillary
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
+from yellowbob.design.model import STANDING
 from yellowbob.design.shape import Turned
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.walls import least_wall_mm
@@ -104,6 +105,26 @@ def _side_middle_mm(study: Study) -> float:
         areas += float(cross.sum()) / 2.0
         moments += float(((x + np.roll(x, -1)) * cross).sum()) / 6.0
     return moments / areas
+
+
+@check(
+    "finish over",
+    "Finish on tip and stem",
+    "On a thin tip a few hundredths of a millimetre of paint are felt: it is weighed and makes the tip thicker.",
+)
+def finish_over(study: Study) -> Finding | None:
+    design = study.build
+    if design.kind not in (*STANDING, "dropper") or not design.coats:
+        return None
+    bare = [p.name for p in design.parts if not p.sleeve and p.material.group != "metal"
+            and not any(p.name in c.over for c in design.coats)]  # fmt: skip
+    if not bare:
+        return None
+    return Finding(
+        "watch",
+        f"{', '.join(bare)}: counted bare",
+        "Where they are painted too, let a coat be laid on every piece: Fit-out, Finish, Laid on.",
+    )
 
 
 @check("spigot", "Spigots", "The wall left round a spigot is where a float snaps in two.", "rule")

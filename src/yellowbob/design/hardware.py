@@ -112,6 +112,8 @@ class Wire(Model):
 class Coat(Model):
     """One kind of finish: number of coats and dry film of each, over the whole outside or a region of it.
 
+    `over` names the pieces it is laid on, where they show; without any it is laid on the body.
+
     `soak_g_m2` is what open wood drinks once, beside the film.
     """
 
@@ -123,6 +125,9 @@ class Coat(Model):
     region: Literal["all", "back", "belly"] = Field(default="all", description="above or below the axis (z = 0)")
     from_mm: Place | None = Field(default=None, description="only aft of here")
     to_mm: Place | None = Field(default=None, description="only forward of here")
+    over: Annotated[tuple[Name, ...], Field(max_length=50)] = Field(
+        default=(), description="pieces it is laid on, by name; empty for the body alone"
+    )
     soak_g_m2: Annotated[float, Field(ge=0.0, le=5000.0)] = 0.0
 
     @property

@@ -76,6 +76,10 @@ class Design(Model):
         for one in self.ballast:
             if one.into and one.into not in names:
                 raise ValueError(f"ballast: '{one.name}' goes into '{one.into}', which is none of {', '.join(names)}")
+        for coat in self.coats:
+            stray = next((n for n in coat.over if n not in names), None)
+            if stray is not None:
+                raise ValueError(f"coats: '{coat.name}' goes over '{stray}', which is none of {', '.join(names)}")
         return self
 
     @property
@@ -125,8 +129,11 @@ class Design(Model):
         return self.with_piece(0, replaced(self.body, **changes))
 
     def with_parts(self, parts: tuple[Piece, ...]) -> Design:
-        """A copy with other pieces beside the body."""
-        return self.but(pieces=(self.body, *parts))
+        """A copy with other pieces beside the body; coats that lay on nothing but pieces gone now go with them."""
+        names = {self.body.name, *(p.name for p in parts)}
+        left = tuple((c, tuple(n for n in c.over if n in names)) for c in self.coats)
+        coats = tuple(c if over == c.over else replaced(c, over=over) for c, over in left if over or not c.over)
+        return self.but(pieces=(self.body, *parts), coats=coats)
 
     def of_material(self, number: int = 0, **changes: Any) -> Design:
         """A copy in which fields of a piece's material are replaced."""

@@ -68,6 +68,22 @@ def unite(meshes: Sequence[Mesh]) -> Mesh:
     return from_manifold(manifold3d.Manifold.batch_boolean([to_manifold(m) for m in meshes], manifold3d.OpType.Add))
 
 
+def exposed(shown: Sequence[Mesh], beside: Sequence[Mesh]) -> Mesh:
+    """What shows of some solids where others stand beside them or in them: an open surface, mm; where nothing does, empty.
+
+    The faces of the union that come from the solids shown (manifold3d keeps which solid each face was of).
+    """
+    ours = [to_manifold(m).as_original() for m in shown]
+    every = [*ours, *(to_manifold(m).as_original() for m in beside)]
+    mesh = manifold3d.Manifold.batch_boolean(every, manifold3d.OpType.Add).to_mesh64()
+    wanted = {solid.original_id() for solid in ours}
+    runs = [np.s_[start // 3 : end // 3] for start, end in itertools.pairwise(mesh.run_index)]
+    faces = np.asarray(mesh.tri_verts, dtype=np.int32)
+    kept = [faces[run] for run, of in zip(runs, mesh.run_original_id, strict=True) if of in wanted]
+    vertices = np.ascontiguousarray(np.array(mesh.vert_properties, dtype=float)[:, :3])
+    return Mesh(vertices, np.vstack(kept) if kept else np.zeros((0, 3), dtype=np.int32))
+
+
 def overlap(one: Mesh, two: Mesh) -> bool:
     """Whether the boxes about two meshes meet."""
     return bool((one.bounds[0] < two.bounds[1]).all() and (two.bounds[0] < one.bounds[1]).all())

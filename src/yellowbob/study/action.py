@@ -19,7 +19,6 @@ from yellowbob.design.hardware import Fitting, line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
 from yellowbob.study.engine import Study, result
-from yellowbob.study.lines import parts
 from yellowbob.study.weights import body_cuts, fittings, holes, listed_fittings, slip
 
 
@@ -101,8 +100,9 @@ def tied_first(study: Study) -> bool:
 @result
 def pulled(study: Study) -> Pulled:
     """The build as it is drawn through the water: its body's skin and those of its other pieces, plates apart; its tie."""
-    skins = [(finished(study), HULL)]
-    for piece, mesh in zip(study.build.parts, parts(study), strict=True):
+    body, *others = finished(study)
+    skins = [(body, HULL)]
+    for piece, mesh in zip(study.build.parts, others, strict=True):
         skins.append((mesh, PLATE if isinstance(piece.shape, Lip | Wings | Fin | Cutout) else HULL))
     drags = tuple(d for d in map(drag_of, fittings(study)) if d is not None)
     put_in = sum(one.weight.mass_g for one in holes(study).ballast)

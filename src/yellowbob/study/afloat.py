@@ -20,7 +20,7 @@ from yellowbob.ground.water import WaterState, named_water
 from yellowbob.lines.mesh import Mesh, grown
 from yellowbob.lines.solids import common, overlap, subtract, to_manifold, unite
 from yellowbob.study.engine import Study, drawn, result, slow
-from yellowbob.study.lines import hollows, insides, outer, outers, parts
+from yellowbob.study.lines import hollows, insides, outers
 from yellowbob.study.weights import fittings, holes, slip, wires
 from yellowbob.weights.finish import film_mm
 from yellowbob.weights.wet import wet_infill, wet_point, wet_run
@@ -78,21 +78,25 @@ def water_density(study: Study) -> float:
 
 
 @drawn
-def film(design: Design) -> float:
-    """Dry film over the whole outside, mm."""
-    return film_mm(design.coats)
+def films(design: Design) -> tuple[float, ...]:
+    """Dry film all round each piece, mm."""
+    return tuple(
+        film_mm(design.coats, p.name) + (0.0 if number else film_mm(design.coats))
+        for number, p in enumerate(design.pieces)
+    )
 
 
 @result
-def finished(study: Study) -> Mesh:
-    """The body's outer surface with its finish on, mm."""
-    return grown(outer(study), film(study))
+def finished(study: Study) -> tuple[Mesh, ...]:
+    """The pieces' outer surfaces with their finish on, mm."""
+    rows = tuple(zip(outers(study), films(study), strict=True))
+    return study.each("finished", rows, lambda row: grown(*row))
 
 
 @result
 def joined(study: Study) -> Mesh:
-    """The finished body and the other pieces as one surface, mm."""
-    return unite((finished(study), *parts(study)))
+    """The finished pieces as one surface, mm."""
+    return unite(finished(study))
 
 
 @result

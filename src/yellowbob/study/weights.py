@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from yellowbob.design.cuts import Cut
 from yellowbob.design.model import Ballast, Bore, Coat, Design, Fitting, Piece, Wire
+from yellowbob.lines.mesh import Mesh
 from yellowbob.study.engine import Study, drawn, result
-from yellowbob.study.lines import hollows, outer, outers, pieces, whole
+from yellowbob.study.lines import hollows, outers, pieces, whole
 from yellowbob.weights import carving, seats
+from yellowbob.weights.finish import skin_of
 from yellowbob.weights.glue import glue_of
 from yellowbob.weights.holes import Holes, drill_all
 from yellowbob.weights.mass import MassProperties
@@ -57,6 +59,26 @@ def drawn_wires(design: Design) -> tuple[Wire, ...]:
 def coats(design: Design) -> tuple[Coat, ...]:
     """The finish, as listed."""
     return design.coats
+
+
+@drawn
+def piece_names(design: Design) -> tuple[str, ...]:
+    """Of the pieces, the body's first."""
+    return tuple(p.name for p in design.pieces)
+
+
+@drawn
+def laid_on(design: Design) -> tuple[Coat, ...]:
+    """The coats as far as the place of each goes."""
+    return tuple(c.model_copy(update={"name": "any", "stock": "", "coats": 1, "film_mm": 0.1, "soak_g_m2": 0.0,
+                                      "density_g_ml": 1.0}) for c in design.coats)  # fmt: skip
+
+
+@result
+def coated(study: Study) -> tuple[Mesh, ...]:
+    """The surface each coat covers, in the order of the coats, bare of finish, mm."""
+    by_name = dict(zip(piece_names(study), outers(study), strict=True))
+    return study.each("coated", tuple((by_name, coat) for coat in laid_on(study)), lambda row: skin_of(*row))
 
 
 @drawn
@@ -162,4 +184,4 @@ def slip(study: Study) -> Slip:
         if film is not None:
             lines.append(SlipLine(f"glue:{piece.name}", f"glue, {piece.name}", film))
     lines += hardware_lines(fittings(study), wires(study)) + ballast_lines(holes(study).ballast)
-    return Slip(in_order(lines + coat_lines(outer(study), body_cuts(study), coats(study))))
+    return Slip(in_order(lines + coat_lines(coated(study), body_cuts(study), coats(study))))

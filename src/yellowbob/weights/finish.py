@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 import numpy as np
 
@@ -11,16 +12,26 @@ from yellowbob.design.model import Coat
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.cutting import cup_axis
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.solids import exposed
 from yellowbob.weights.mass import MassProperties, of_point, of_skin, total
 
 
-def film_mm(coats: tuple[Coat, ...]) -> float:
-    """All coats' dry films together, those over the whole outside."""
-    return sum(c.film_mm * c.coats for c in coats if c.everywhere)
+def film_mm(coats: tuple[Coat, ...], piece: str = "") -> float:
+    """Dry films together of the coats all round one piece, by its name, "" for the body of coats that name no piece."""
+    return sum(c.film_mm * c.coats for c in coats if c.everywhere and (piece in c.over if c.over else not piece))
+
+
+def skin_of(outers: Mapping[str, Mesh], coat: Coat) -> Mesh:
+    """The surface that a coat covers, mm: the body's whole one (the first of the pieces by name), or what shows of the
+    pieces that it is laid on, cut exactly at the region's edges. Open, but for a coat all over the body."""
+    if not coat.over:
+        return region_of(next(iter(outers.values())), coat)
+    laid = [mesh for name, mesh in outers.items() if name in coat.over]
+    return region_of(exposed(laid, [mesh for name, mesh in outers.items() if name not in coat.over]), coat)
 
 
 def region_of(outer: Mesh, coat: Coat) -> Mesh:
-    """The part of the outside that a coat covers (an open surface), cut exactly at the region's edges."""
+    """The part of a surface that a coat covers (an open surface), cut exactly at the region's edges."""
     if coat.everywhere:
         return outer
     import trimesh
@@ -41,9 +52,8 @@ def region_of(outer: Mesh, coat: Coat) -> Mesh:
     return Mesh(np.asarray(vertices, dtype=float), np.asarray(faces, dtype=np.int32))
 
 
-def of_coat(outer: Mesh, coat: Coat) -> MassProperties:
-    """Area x (film x coats x density + what soaks in)."""
-    skin = region_of(outer, coat)
+def of_coat(skin: Mesh, coat: Coat) -> MassProperties:
+    """What a coat weighs on the surface that it covers: area x (film x coats x density + what soaks in)."""
     if not len(skin.faces):
         return of_point(0.0, np.zeros(3))
     # the soaked mass per area as a film of the same density: 1 g/m² is 1 µm at 1 g/mL

@@ -167,16 +167,16 @@ def hardware_lines(fittings: tuple[Fitting, ...], wires: tuple[Routed, ...]) -> 
     ]
 
 
-def coat_lines(outer: Mesh, cuts: tuple[Cut, ...], coats: tuple[Coat, ...]) -> list[SlipLine]:
-    """The finish: what each coat lays and soaks in, and what pools in cups."""
+def coat_lines(skins: tuple[Mesh, ...], cuts: tuple[Cut, ...], coats: tuple[Coat, ...]) -> list[SlipLine]:
+    """The finish: what each coat lays on its skin and soaks in, and what pools in cups."""
     lines = [
         SlipLine(
             f"coat:{key}",
             coat.name + (f", {coat.coats} coats" if coat.coats > 1 else ""),
-            of_coat(outer, coat),
+            of_coat(skin, coat),
             "finished",
         )
-        for coat, key in zip(coats, told_apart(c.name for c in coats), strict=True)
+        for skin, coat, key in zip(skins, coats, told_apart(c.name for c in coats), strict=True)
     ]
     pooled = pools(cuts, coats)
     if pooled is not None:

@@ -15,8 +15,9 @@ from yellowbob.design.model import Coat, replaced
 from yellowbob.ground.quantities import show
 from yellowbob.shelf.shipped import coats
 from yellowbob.study import of
-from yellowbob.weights.finish import film_from_weighings, of_coat, region_of
+from yellowbob.weights.finish import film_from_weighings, of_coat
 
+BODY_ALONE, EVERY_PIECE = "the body", "every piece"
 REGIONS = ("all", "back", "belly")
 
 
@@ -35,14 +36,15 @@ class FinishPage(Page):
         self.film = self.field("Dry film of one coat", "length", lambda v: self._set(film_mm=v), 3)
         self.soak = self.field("Soaked in, g/m²", "number", lambda v: self._set(soak_g_m2=v), 1)
         self.region = Choice("Region", list(REGIONS), lambda t: self._set(region=t))
+        self.over = Choice("Laid on", [], self._over)
         self.start = self.field("Only aft of", "length", lambda v: self._set(from_mm=v), 1)
         self.end = self.field("Only forward of", "length", lambda v: self._set(to_mm=v), 1)
         self.whole = button("Whole length", lambda: self._set(from_mm=None, to_mm=None), "Cover the whole length")
         self.lighter = self.field("Weighed before this coat", "mass", self._weighed_before, 3)
         self.heavier = self.field("Weighed after, dry", "mass", self._weighed_after, 3)
         rows = (("Coats", self.count), ("Film", self.film), ("Soak, g/m²", self.soak), ("Region", self.region),
-                ("Aft of", self.start), ("Forward of", self.end), ("Length", self.whole), ("Before", self.lighter),
-                ("After, dry", self.heavier))  # fmt: skip
+                ("Laid on", self.over), ("Aft of", self.start), ("Forward of", self.end), ("Length", self.whole),
+                ("Before", self.lighter), ("After, dry", self.heavier))  # fmt: skip
         for number, (words, widget) in enumerate(rows):
             self.put(number % 3, number // 3, words, widget)
         self.grid.setColumnStretch(6, 1)
@@ -59,11 +61,13 @@ class FinishPage(Page):
     def refresh(self) -> None:
         if self.session.fault:
             return
-        outer, length, mass = of.outer(self.session.study), Units.of("length"), Units.of("mass")
+        length, mass = Units.of("length"), Units.of("mass")
         rows = []
-        for coat in self.session.design.coats:
+        for coat, skin in zip(self.session.design.coats, of.coated(self.session.study), strict=True):
             where = coat.region if coat.from_mm is None and coat.to_mm is None else f"{coat.region}, part of the length"
-            area, weight = region_of(outer, coat).area_mm2, of_coat(outer, coat).mass_g
+            area, weight = skin.area_mm2, of_coat(skin, coat).mass_g
+            if coat.over:
+                where = f"{', '.join(coat.over)}; {where}"
             figures = [f"{show(coat.film_mm, length, 3)} {length}", where, f"{area / 100:.1f} cm²"]
             rows.append([coat.name, str(coat.coats), *figures, f"{show(weight, mass)} {mass}"])
         self.table.blockSignals(True)
@@ -72,13 +76,15 @@ class FinishPage(Page):
         self.table.selectRow(self.at)
         self.table.blockSignals(False)
         chosen = self.coat()
-        for field in (self.count, self.film, self.soak, self.start, self.end, self.lighter, self.heavier, self.region):
+        for field in (self.count, self.film, self.soak, self.start, self.end, self.lighter, self.heavier, self.region,
+                      self.over):  # fmt: skip
             field.setEnabled(chosen is not None)
         if chosen is not None:
             self.count.show_value(float(chosen.coats))
             self.film.show_value(chosen.film_mm)
             self.soak.show_value(chosen.soak_g_m2)
             self.region.show_text(chosen.region)
+            self._show_over(chosen)
             self.start.show_value(chosen.from_mm)
             self.end.show_value(chosen.to_mm)
 
@@ -93,6 +99,22 @@ class FinishPage(Page):
             listed = list(self.session.design.coats)
             listed[self.at] = replaced(coat, **changes)
             self.session.edit(self.session.design.but(coats=tuple(listed)), f"coat: {coat.name}")
+
+    def _show_over(self, coat: Coat) -> None:
+        """What it is laid on: the body, every piece, one piece, or those that the file names."""
+        names = [p.name for p in self.session.design.pieces]
+        said = ", ".join(coat.over) if coat.over else BODY_ALONE
+        chosen = EVERY_PIECE if len(names) > 1 and set(coat.over) == set(names) else said
+        self.over.clear()
+        self.over.addItems([BODY_ALONE, *([EVERY_PIECE, *names[1:]] if len(names) > 1 else [])])
+        self.over.show_text(chosen)
+
+    def _over(self, words: str) -> None:
+        names = tuple(p.name for p in self.session.design.pieces)
+        if words in (BODY_ALONE, EVERY_PIECE):
+            self._set(over=() if words == BODY_ALONE else names)
+        elif words in names:
+            self._set(over=(words,))
 
     def _fill_add(self, menu: QMenu) -> None:
         for name in coats():
@@ -124,7 +146,7 @@ class FinishPage(Page):
         if self.before is None:
             self.say("Put in the mass before this coat first.", wrong=True)
             return
-        area = region_of(of.outer(self.session.study), coat).area_mm2
+        area = of.coated(self.session.study)[self.at].area_mm2
         film = film_from_weighings(
             self.before, value - coat.soak_g_m2 * area * 1e-6, area, coat.density_g_ml, coat.coats
         )
