@@ -70,7 +70,7 @@ def test_a_coat_is_laid_on_the_pieces_chosen(qtbot: QtBot, float_window: Window)
         assert session.design.coats[0].over == over
         assert page.over.currentText() == words
     assert of.slip(session.study).finished.mass_g < heavy
-    cell = page.table.item(1, 3)
+    cell = page.table.item(1, 4)
     assert cell is not None and cell.text().startswith("body, Tip, Stem")
 
 

@@ -30,7 +30,7 @@ class FinishPage(Page):
         self.before: float | None = None
         self.line.addWidget(drop("Add a coat", self._fill_add))
         self.line.addWidget(button("Remove", self._remove, "Remove the selected coat"))
-        self.table = table("Coats", ("coat", "coats", "film", "region", "area", "mass"))
+        self.table = table("Coats", ("coat", "mass", "film", "area", "laid on"))
         self.table.currentCellChanged.connect(self._choose)
         self.count = self.field("Number of coats", "number", lambda v: self._set(coats=round(v)), 0)
         self.film = self.field("Dry film of one coat", "length", lambda v: self._set(film_mm=v), 3)
@@ -46,7 +46,7 @@ class FinishPage(Page):
                 ("Laid on", self.over), ("Aft of", self.start), ("Forward of", self.end), ("Length", self.whole),
                 ("Before", self.lighter), ("After, dry", self.heavier))  # fmt: skip
         for number, (words, widget) in enumerate(rows):
-            self.put(number % 3, number // 3, words, widget)
+            self.put(number % 4, number // 4, words, widget)
         self.grid.setColumnStretch(6, 1)
         self.column.addWidget(self.said)
         self.column.addStretch(1)
@@ -64,12 +64,13 @@ class FinishPage(Page):
         length, mass = Units.of("length"), Units.of("mass")
         rows = []
         for coat, skin in zip(self.session.design.coats, of.coated(self.session.study), strict=True):
-            where = coat.region if coat.from_mm is None and coat.to_mm is None else f"{coat.region}, part of the length"
+            where = "" if coat.region == "all" else f", {coat.region}"
+            where += "" if coat.from_mm is None and coat.to_mm is None else ", part of the length"
             area, weight = skin.area_mm2, of_coat(skin, coat).mass_g
-            if coat.over:
-                where = f"{', '.join(coat.over)}; {where}"
-            figures = [f"{show(coat.film_mm, length, 3)} {length}", where, f"{area / 100:.1f} cm²"]
-            rows.append([coat.name, str(coat.coats), *figures, f"{show(weight, mass)} {mass}"])
+            times = f"{coat.coats} × " if coat.coats > 1 else ""
+            film = f"{times}{show(coat.film_mm, length, 3)} {length}"
+            rows.append([coat.name, f"{show(weight, mass)} {mass}", film, f"{area / 100:.1f} cm²",
+                         f"{self._laid_on(coat)}{where}"])  # fmt: skip
         self.table.blockSignals(True)
         fill(self.table, rows)
         self.at = min(self.at, max(0, len(rows) - 1))
@@ -103,11 +104,14 @@ class FinishPage(Page):
     def _show_over(self, coat: Coat) -> None:
         """What it is laid on: the body, every piece, one piece, or those that the file names."""
         names = [p.name for p in self.session.design.pieces]
-        said = ", ".join(coat.over) if coat.over else BODY_ALONE
-        chosen = EVERY_PIECE if len(names) > 1 and set(coat.over) == set(names) else said
         self.over.clear()
         self.over.addItems([BODY_ALONE, *([EVERY_PIECE, *names[1:]] if len(names) > 1 else [])])
-        self.over.show_text(chosen)
+        self.over.show_text(self._laid_on(coat))
+
+    def _laid_on(self, coat: Coat) -> str:
+        names = {p.name for p in self.session.design.pieces}
+        said = ", ".join(coat.over) if coat.over else BODY_ALONE
+        return EVERY_PIECE if len(names) > 1 and set(coat.over) == names else said
 
     def _over(self, words: str) -> None:
         names = tuple(p.name for p in self.session.design.pieces)
