@@ -65,7 +65,7 @@ def test_a_coat_over_the_stack_lies_on_what_shows_of_it_and_makes_every_piece_th
     assert of.coated(on_tip)[0].area_mm2 == pytest.approx(shows, rel=0.02)
     top = of.hull(on_tip).vertices
     near = top[top[:, 0] < -3]
-    assert np.hypot(near[:, 1], near[:, 2]).max() == pytest.approx(1.0033 * (radius + 0.1), rel=0.003)
+    assert np.hypot(near[:, 1], near[:, 2]).max() == pytest.approx(1.0033 * (radius + 0.1), rel=0.01)
     # the body's skin, coat as it was in older files
     assert of.slip(Study(painted(design))).finished.mass_g - of.slip(bare).finished.mass_g == pytest.approx(
         of.outer(bare).area_mm2 * 0.1 * 1.2e-3, rel=1e-9
@@ -90,10 +90,11 @@ def test_a_stack_painted_on_its_body_alone_says_so_and_coats_go_with_their_piece
 
 
 @pytest.mark.parametrize("radius, long", [(0.9, 120.0), (1.5, 60.0), (9.0, 40.0)])
-def test_a_film_round_a_rod_makes_it_a_thicker_rod(radius: float, long: float) -> None:
+def test_a_film_displaces_what_it_weighs_and_a_rod_grows_all_round(radius: float, long: float) -> None:
     made = revolved(np.array([(0.0, radius), (long, radius)]), sides=64)
-    wanted = math.pi * (radius + 0.08) ** 2 * (long + 0.16)
-    assert grown(made, 0.08).volume_mm3 == pytest.approx(wanted, rel=1e-4)
+    thick = grown(made, 0.08)
+    assert thick.volume_mm3 - made.volume_mm3 == pytest.approx(made.area_mm2 * 0.08, rel=1e-4)
+    assert np.hypot(*thick.vertices[:, 0:2].T).max() < radius * 1.002 + 0.08
 
 
 def test_a_spigots_glue_is_its_side_times_its_film_in_place_of_what_it_sits_in() -> None:

@@ -95,21 +95,6 @@ class Mesh:
         return mean, _weighted_squares(area, corners, total) / 12.0
 
     @cached_property
-    def mean_curvature_mm(self) -> float:
-        """Integral of the mean curvature over the closed surface, mm: half the sum of edge length x outer angle, hollow
-        edges negative (Steiner 1840); πL + π²r for a cylinder."""
-        edges = self.faces[:, [[0, 1], [1, 2], [2, 0]]].reshape(-1, 2)
-        order = np.lexsort((edges.min(axis=1), edges.max(axis=1)))
-        one, two = order[0::2], order[1::2]
-        along = self.vertices[edges[one, 1]] - self.vertices[edges[one, 0]]
-        flat = self.area_vectors / np.maximum(self.areas[:, None], 1e-30)
-        first, second = flat[one // 3], flat[two // 3]
-        sine = np.einsum("ij,ij->i", cross(first, second), along)  # edge length x sine, with its sign
-        long = np.linalg.norm(along, axis=1)
-        angle = np.arctan2(sine / np.maximum(long, 1e-30), np.einsum("ij,ij->i", first, second))
-        return float((long * angle).sum()) / 2.0
-
-    @cached_property
     def bounds(self) -> Array:
         """(2, 3): least and greatest corner, mm."""
         return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
@@ -140,13 +125,13 @@ class Mesh:
 def grown(mesh: Mesh, film_mm: float) -> Mesh:
     """The surface moved out by a film's thickness.
 
-    Vertices move along their normals by as much as makes the volume gained area x film + mean curvature x film²: Steiner's
-    formula for parallel surfaces (Steiner 1840) but for its third term, 4π/3·film³.
+    Vertices move along their normals by as much as makes the volume gained equal area x film (1 + edges' share):
+    the first term of Steiner's formula for parallel surfaces; the second is below film/size.
     """
     if film_mm <= 0.0:
         return mesh
     normals = mesh.vertex_normals()
-    wanted = mesh.volume_mm3 + mesh.area_mm2 * film_mm + mesh.mean_curvature_mm * film_mm**2
+    wanted = mesh.volume_mm3 + mesh.area_mm2 * film_mm
     step = film_mm
     out = Mesh(mesh.vertices + normals * step, mesh.faces)
     for _ in range(3):
