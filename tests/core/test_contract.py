@@ -36,6 +36,8 @@ CASES: list[list[str]] = [
     ["film", SALLOW, "--speed", "0.5", "-o", "OUT7.webp"], ["cock", STICK, "--pull", "0.5 g", "--aslant", "20"],
     ["dropper", DROPPER, "--speed", "0.5"], ["action", STICK, "--speed", "0.05"],
     ["stations", SALLOW], ["stations", STICK, "--every", "20 mm"], ["holes", MOTH],
+    ["blank", SALLOW, "--stock", "18x90x900 mm"], ["cost", SALLOW, "--copies", "3"], ["mould", SALLOW],
+    ["made", SALLOW, "--stations", "CSV"],
     ["schedule", SALLOW, "--start", "2026-03-27T18:00", "--copies", "2", "--ics", "OUT8.ics"],
     ["packet", MOTH, "-o", "OUT9.pdf"],
     ["start-float", "waggler", "--capacity", "5 g", "-o", "OUT6.ybob"],
@@ -50,7 +52,9 @@ CASES: list[list[str]] = [
 def test_every_command_prints_what_is_published(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     seen = set()
     for case in CASES:
+        (tmp_path / "CSV.csv").write_text("at,back,belly,half width\n30,11.9,-12.4,11.6\n", encoding="utf-8")
         filled = [str(tmp_path / part) if part.startswith("OUT") else part for part in case]
+        filled = [str(tmp_path / "CSV.csv") if part == "CSV" else part for part in filled]
         with pytest.raises(SystemExit) as ended:
             main([*filled, "--json"])
         told = capsys.readouterr()

@@ -223,7 +223,7 @@ def clearances(
 
 @command(CONTRACTS["wire"])
 def wire(file: DesignFile, as_json: Json = False) -> None:
-    """How long to cut each wire, its mass and where its centre lies."""
+    """How long to cut each wire, its mass and where its centre lies; its legs, bends, loops and their order."""
     from yellowbob.reports.fitout import wires_report
 
     report = wires_report(study_of(file))
@@ -232,6 +232,13 @@ def wire(file: DesignFile, as_json: Json = False) -> None:
         return
     for row in report["wires"]:
         typer.echo(f"{row['name']}: cut {row['cut_mm']:.0f} mm, {row['mass_g']:.2f} g, {row['route']}")
+        typer.echo("   legs " + " · ".join(f"{leg:.1f}" for leg in row["legs_mm"]) + " mm")
+        for bend in row["bends"]:
+            typer.echo(f"   bend {bend['turn_deg']:.0f}° at {bend['along_mm']:.1f} mm along the straight wire")
+        for number, step in enumerate(row["steps"], 1):
+            typer.echo(f"   {number}. {step}")
+        for words in row["says"]:
+            typer.echo(f"   ! {words}")
 
 
 @command(CONTRACTS["reading"])

@@ -153,18 +153,24 @@ def outlines(
 @command(CONTRACTS["export"])
 def export(
     file: DesignFile,
-    to: Annotated[Path, typer.Option("--to", help="OUT.stl, OUT.3mf or OUT.svg")],
+    to: Annotated[Path, typer.Option("--to", help="OUT.stl, .3mf, .svg or .dxf; .csv for tables")],
+    what: Annotated[
+        str,
+        typer.Option(
+            help="body, mould (two halves), jig (a saddle a hole); stations, holes, slip, hardware, coats as .csv"
+        ),
+    ] = "body",
     as_json: Json = False,
 ) -> None:
-    """The body as a solid, or its outlines, for other programs."""
+    """The body as a solid or its outlines, mould halves, drill jigs, templates as DXF, tables as CSV, for other programs."""
     from yellowbob.reports.lines import wrote_report
     from yellowbob.shop.exports import export as write
 
-    write(study_of(file), to)
+    wrote = write(study_of(file), to, what)
     if as_json:
-        print_json(wrote_report(to, unit="mm"))
+        print_json(wrote_report(to, unit="mm", files=[str(path) for path in wrote]))
         return
-    typer.echo(f"wrote {to}, in mm")
+    typer.echo(f"wrote {', '.join(map(str, wrote))}, in mm")
 
 
 @command(CONTRACTS["lines"])

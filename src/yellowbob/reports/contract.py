@@ -43,7 +43,7 @@ PICK = {
     "drilled": [{"depth_to_diameter": float, "wall_mm": float, "bit": str}], "ballast": [{"*": None}],
 }  # fmt: skip
 WROTE = {"wrote": str, "name?": str, "length_mm?": float, "factor?": float, "volume_ml?": float, "triangles?": int,
-         "lopsided?": float, "unit?": str, "changed_percent?": float,
+         "lopsided?": float, "unit?": str, "files?": [str], "changed_percent?": float,
          "warnings?": [str]}  # fmt: skip
 
 CONTRACTS: dict[str, Shape] = {
@@ -83,6 +83,9 @@ CONTRACTS: dict[str, Shape] = {
     },
     "wire": {"wires": [{
         "name": str, "route": str, "cut_mm": float, "mass_g": float, "centre_mm": POINT, "in_wood_mm": float,
+        "legs_mm": [float], "bends": [{"along_mm": float, "at_mm": POINT, "turn_deg": float}],
+        "ends": [{"end": str, "loop": maybe(str), "wire_mm": float, "strung": [str], "play_mm": maybe(float)}],
+        "steps": [str], "says": [str],
     }]},
     "density": {
         "kind": str, "readings": {"*": {"value": float, "u": float}}, "steps": [str],

@@ -10,6 +10,7 @@ from yellowbob.fitout.clearances import Clearance
 from yellowbob.fitout.mix import Mix
 from yellowbob.fitout.worksheets import Sheet, Value
 from yellowbob.reports.numbers import or_none, rounded, vector
+from yellowbob.shop.bending import bendings
 from yellowbob.study import Study, of
 from yellowbob.trials.painting import out_of_turn, painting, shows_mm
 from yellowbob.weights.wires import cut_length_mm, of_wire
@@ -40,13 +41,21 @@ def clearances_report(name: str, found: Sequence[Clearance], wander_deg: float) 
 
 
 def wires_report(study: Study) -> dict[str, Any]:
-    """What `yellow-bob wire --json` prints: cut lengths, masses and centres."""
+    """What `yellow-bob wire --json` prints: cut lengths, masses and centres, and how each is bent."""
     rows = []
-    for routed in of.wires(study):
+    for routed, bent in zip(of.wires(study), bendings(study), strict=True):
         mass = of_wire(routed.wire)
         rows.append({
             "name": routed.wire.name, "route": routed.wire.route, "cut_mm": cut_length_mm(routed.wire),
             "mass_g": mass.mass_g, "centre_mm": vector(mass.centre_mm), "in_wood_mm": routed.inside_mm,
+            "legs_mm": list(bent.legs_mm),
+            "bends": [{"along_mm": b.along_mm, "at_mm": list(b.at_mm), "turn_deg": b.turn_deg} for b in bent.bends],
+            "ends": [
+                {"end": e.end, "loop": None if e.loop is None else e.loop.kind, "wire_mm": e.wire_mm,
+                    "strung": list(e.strung),
+                 "play_mm": e.play_mm} for e in bent.ends
+            ],
+            "steps": list(bent.steps), "says": list(bent.says),
         })  # fmt: skip
     return {"wires": rows}
 

@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import fields, is_dataclass
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from yellowbob.reports.numbers import rounded
 from yellowbob.reports.shape import maybe
+from yellowbob.shop.blank import Cutting
 from yellowbob.shop.bores import Bored
+from yellowbob.shop.cost import Reckoning
+from yellowbob.shop.made import Uneven
+from yellowbob.shop.mould import Mould
 from yellowbob.shop.schedule import Plan
 from yellowbob.shop.stations import Stations
-from yellowbob.study import Study
+from yellowbob.study import Study, of
 
+PIECE: dict[str, Any] = {
+    "volume_ml": float, "mass_g": float, "reserve_g": float, "pitch_deg": maybe(float), "draft_mm": maybe(float),
+}  # fmt: skip
 SHOP: dict[str, Any] = {
     "stations": {
         "name": str, "turned": bool, "error_mm": float, "misses_mm": float,
@@ -25,6 +34,38 @@ SHOP: dict[str, Any] = {
         }],
     },
     "packet": {"wrote": str, "pages": [str]},
+    "blank": {
+        "blanks": [{
+            "name": str, "way": str, "long_mm": float, "wide_mm": float, "high_mm": float, "ends_mm": float,
+            "layers": [{"name": str, "thick_mm": float, "from_mm": float}], "feather_mm": float, "splits": bool,
+            "glue": [str], "clamps": int, "steps": [str], "says": [str],
+        }],
+        "cuts": {
+            "kerf_mm": float, "proven": bool, "through": bool, "used_mm": [float], "used_ml": float, "waste_percent": float,
+            "boards": [{"name": str, "thick_mm": float, "wide_mm": float, "long_mm": float}],
+            "pieces": [{
+                "name": str, "board": int, "at_mm": float, "off_mm": float, "long_mm": float, "wide_mm": float,
+                "thick_mm": float,
+            }],
+        },
+    },
+    "made": {
+        "name": str, "wrote": maybe(str), "drawn": PIECE, "made": PIECE,
+        "uneven": maybe({
+            "most_mm": float, "roll_even_deg": maybe(float), "roll_deg": maybe(float), "pitch_deg": maybe(float),
+        }),
+    },
+    "cost": {
+        "name": str, "copies": int, "grade": str, "minutes_each": float, "minutes_batch": float, "cost_each": float,
+        "cost_batch": float,
+        "unpriced": [str], "steps": [{"name": str, "times": int, "minutes": float}],
+        "goods": [{"name": str, "amount": float, "unit": str, "cost": maybe(float)}],
+    },
+    "mould": {
+        "name": str, "box_mm": [float], "pose": str, "pour_mm": [float], "vents_mm": [[float]], "cast_ml": float,
+        "rubber_ml": float, "rubber_g": float, "resin": str, "powder": str, "percent": float, "mixed_g_ml": float,
+        "batches": [{"casts": int, "a_g": float, "b_g": float, "powder_g": float}], "harness": [str], "says": [str],
+    },
     "schedule": {
         "name": str, "copies": int, "zone": str, "hands_min": int, "says": [str], "ready": [str], "wrote": maybe(str),
         "tasks": [{
@@ -73,4 +114,75 @@ def schedule_report(study: Study, plan: Plan, wrote: str | None) -> dict[str, An
              "place": None if t.place is None else t.place + 1}
             for t in plan.tasks
         ],
+    }  # fmt: skip
+
+
+def _rounded(found: Any) -> dict[str, Any]:
+    """The fields of a flat record, figures rounded, rows of figures as lists."""
+    out: dict[str, Any] = {}
+    for field in fields(found):
+        value = getattr(found, field.name)
+        if isinstance(value, tuple):
+            value = [_one(v) for v in value]
+        out[field.name] = _one(value)
+    return out
+
+
+def _one(value: Any) -> Any:
+    if isinstance(value, float):
+        return rounded(value)
+    if is_dataclass(value):
+        return _rounded(value)
+    return [_one(v) for v in value] if isinstance(value, tuple) else value
+
+
+def blank_report(found: Cutting, kerf_mm: float) -> dict[str, Any]:
+    """What `yellow-bob blank --json` prints; boards counted from 1."""
+    cuts = found.cuts
+    return {
+        "blanks": [_rounded(one) for one in found.blanks],
+        "cuts": {
+            "kerf_mm": rounded(kerf_mm), "proven": cuts.proven, "through": cuts.through,
+            "used_mm": [rounded(u) for u in cuts.used_mm], "used_ml": rounded(cuts.used_ml),
+            "waste_percent": rounded(cuts.waste_percent),
+            "boards": [
+                {"name": b.name, "thick_mm": rounded(b.thick_mm), "wide_mm": rounded(b.wide_mm),
+                    "long_mm": rounded(b.long_mm)}
+                for b in cuts.boards
+            ],
+            "pieces": [
+                {"name": p.piece.name, "board": p.board + 1, "at_mm": rounded(p.at_mm), "off_mm": rounded(p.off_mm),
+                 "long_mm": rounded(p.piece.long_mm), "wide_mm": rounded(p.piece.wide_mm),
+                 "thick_mm": rounded(p.piece.thick_mm)}
+                for p in cuts.placed
+            ],
+        },
+    }  # fmt: skip
+
+
+def cost_report(study: Study, found: Reckoning) -> dict[str, Any]:
+    """What `yellow-bob cost --json` prints."""
+    return {"name": study.design.name, "grade": "rule", **_rounded(found)}
+
+
+def mould_report(study: Study, found: Mould) -> dict[str, Any]:
+    """What `yellow-bob mould --json` prints."""
+    return {"name": study.design.name, **_rounded(found)}
+
+
+def _piece(study: Study) -> dict[str, Any]:
+    lift, rest = of.buoyancy(study), of.upright_rest(study)
+    return {
+        "volume_ml": rounded(of.outer(study).volume_mm3 / 1000.0), "mass_g": rounded(lift.mass_g),
+        "reserve_g": rounded(lift.reserve_g),
+        "pitch_deg": None if rest is None else rounded(math.degrees(rest.pitch_rad)),
+        "draft_mm": None if rest is None else rounded(rest.draft_mm),
+    }  # fmt: skip
+
+
+def made_report(drawn: Study, made: Study, uneven: Uneven | None, wrote: str | None) -> dict[str, Any]:
+    """What `yellow-bob made --json` prints: as drawn and as made."""
+    return {
+        "name": made.design.name, "wrote": wrote, "drawn": _piece(drawn), "made": _piece(made),
+        "uneven": None if uneven is None else _rounded(uneven),
     }  # fmt: skip

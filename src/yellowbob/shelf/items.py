@@ -21,6 +21,9 @@ class Item(BaseModel):
 
     name: str = Field(min_length=1, max_length=80)
     source: str = ""
+    price: float | None = Field(
+        default=None, ge=0, description="of one piece, 1 m of wire, 100 g of metal, 100 mL of all else; own currency"
+    )
 
     @classmethod
     def stored_as(cls) -> str:

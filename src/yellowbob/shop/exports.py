@@ -96,20 +96,69 @@ def svg_of(study: Study) -> str:
     return head + "\n".join(rows) + "\n</svg>\n"
 
 
-def export(study: Study, path: Path | str) -> None:
-    """Write a file by its ending: .stl or .3mf (solid, mm) or .svg (outlines). Raises BadInput."""
+WHAT = ("body", "mould", "jig", "stations", "holes", "slip", "hardware", "coats")
+"""What can be written: solids of the first three, tables of the others."""
+
+
+def export(study: Study, path: Path | str, what: str = "body") -> list[Path]:
+    """Write what is asked for by the file's ending; returns the files.
+
+    body: .stl or .3mf (solid, mm), .svg or .dxf (templates); mould: two halves as .stl or .3mf; jig: a saddle a hole, the
+    same; tables: .csv. Raises BadInput for an ending that does not go with it or a place that cannot be written.
+    """
     path = Path(path)
     kind = path.suffix.lower()
-    try:
-        if kind == ".svg":
-            path.write_text(svg_of(study), encoding="utf-8")
-        elif kind in (".stl", ".3mf"):
-            import trimesh
+    if what not in WHAT:
+        raise BadInput(f"'{what}' cannot be written; say one of {', '.join(WHAT)}")
+    wanted = {"body": (".stl", ".3mf", ".svg", ".dxf"), "mould": (".stl", ".3mf"), "jig": (".stl", ".3mf")}.get(
+        what, (".csv",)
+    )
+    if kind not in wanted:
+        raise BadInput(f"{path.name}: I write the {what} as {' or '.join(wanted)}; name the file so")
+    if kind == ".dxf":
+        from yellowbob.shop.dxf import write_dxf
 
-            mesh = solid_to_make(study)
-            data = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False).export(file_type=kind[1:])
-            path.write_bytes(data if isinstance(data, bytes) else b"")
-        else:
-            raise BadInput(f"{path.name}: I write .stl, .3mf or .svg; name the file so")
+        write_dxf(study, path)
+        return [path]
+    files = _solids(study, path, what) if kind in (".stl", ".3mf") else {path: _text(study, what).encode()}
+    try:
+        for place, data in files.items():
+            place.write_bytes(data)
     except OSError as error:
         raise BadInput(f"{path}: cannot be written ({error.strerror}); name another place") from None
+    return list(files)
+
+
+def _text(study: Study, what: str) -> str:
+    if what == "body":
+        return svg_of(study)
+    from yellowbob.shop.csvs import csv_of
+
+    return csv_of(study, what)
+
+
+def _solids(study: Study, path: Path, what: str) -> dict[Path, bytes]:
+    """The files of solids: one for a body, else one each with a word or number behind its name."""
+    if what == "mould":
+        from yellowbob.shop.mould import halves
+
+        made = dict(zip(("port", "starboard"), halves(study), strict=True))
+    elif what == "jig":
+        from yellowbob.shop.jig import jigs
+
+        made = {f"{number}": mesh for number, (_, mesh) in enumerate(jigs(study), 1)}
+    else:
+        made = {"": solid_to_make(study)}
+    return {
+        path.with_name(f"{path.stem}{'-' if name else ''}{name}{path.suffix}"): _solid_bytes(
+            mesh, path.suffix.lower()[1:]
+        )
+        for name, mesh in made.items()
+    }
+
+
+def _solid_bytes(mesh: Mesh, kind: str) -> bytes:
+    import trimesh
+
+    data = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False).export(file_type=kind)
+    return data if isinstance(data, bytes) else str(data).encode()

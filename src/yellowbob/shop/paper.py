@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 from pathlib import Path
 
@@ -33,16 +32,19 @@ def fonts() -> None:
     pdfmetrics.registerFont(TTFont(BOLD, str(folder / "Lato-Bold.ttf")))
 
 
-def page_size_mm(length_mm: float, height_mm: float, under_mm: float = 0.0) -> tuple[float, float]:
-    """The smallest of A4, A3, A2 … lying down (width, height) that takes the views at true scale beside the slip.
+def page_size_mm(
+    length_mm: float, height_mm: float, under_mm: float = 0.0, paper: tuple[float, float] = landscape(A4)
+) -> tuple[float, float]:  # fmt: skip
+    """The smallest of a paper (points, lying), twice it, four times it …, lying down (width, height) that takes the views
+    at true scale beside the slip.
 
     under_mm : what stands under the side view. Raises BadInput for what no such sheet takes.
     """
-    width, height = landscape(A4)[0] / mm, landscape(A4)[1] / mm
+    width, height = paper[0] / mm, paper[1] / mm
     for _ in range(8):
         if length_mm + SLIP_WIDTH_MM + 3 * MARGIN_MM <= width and height_mm + max(92.0, 62.0 + under_mm) <= height:
             break
-        width, height = height * math.sqrt(2.0) * math.sqrt(2.0), width
+        width, height = height * 2.0, width
     else:
         raise BadInput(f"the body is {length_mm:.0f} mm long: too large for a sheet at true scale")
     return width, height
@@ -68,12 +70,17 @@ class Page:
         """A closed outline (k, 2), shifted."""
         self._path(points, shift, stroke=1, fill=0)
 
-    def _path(self, points: Array, shift: tuple[float, float], stroke: int, fill: int) -> None:
+    def open(self, points: Array, shift: tuple[float, float]) -> None:
+        """A line (k, 2) that is not closed, shifted."""
+        self._path(points, shift, stroke=1, fill=0, closed=False)
+
+    def _path(self, points: Array, shift: tuple[float, float], stroke: int, fill: int, closed: bool = True) -> None:
         path = self.canvas.beginPath()
         path.moveTo((points[0, 0] + shift[0]) * mm, (points[0, 1] + shift[1]) * mm)
         for x, y in points[1:]:
             path.lineTo((x + shift[0]) * mm, (y + shift[1]) * mm)
-        path.close()
+        if closed:
+            path.close()
         self.canvas.drawPath(path, stroke=stroke, fill=fill)
 
     def filled(self, points: Array, shift: tuple[float, float]) -> None:

@@ -7,7 +7,6 @@ import itertools
 import math
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +17,7 @@ from reportlab.pdfgen.canvas import Canvas
 from yellowbob.design.model import Fitting, aim
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.silhouette import silhouette
-from yellowbob.shop.marks import Mark, gone_by_cuts, marks_of
+from yellowbob.shop.marks import Mark, gone_by_cuts, hole_loop, marks_of
 from yellowbob.shop.paint_page import write_plan
 from yellowbob.shop.paper import BOLD, INK, MARGIN_MM, PALE, SLIP_WIDTH_MM, WATER, Page, check_rule, fonts, page_size_mm
 from yellowbob.shop.slip_page import slip_rows, write_rows
@@ -60,7 +59,7 @@ def _side_view(page: Page, study: Study, origin: tuple[float, float], marks: lis
     for hole in [p.hole for p in of.holes(study).ballast if p.hole is not None] + [
         b.hole for b in of.holes(study).bores
     ]:
-        _hole_outline(page, hole, origin)
+        _dashed(page, (hole_loop(hole),), origin)
     page.ink(PALE, 0.15)
     for wire in design.wires:
         path = np.asarray(wire.path_mm)
@@ -100,13 +99,6 @@ def _dashed(page: Page, loops: tuple[Array, ...], origin: tuple[float, float]) -
     for loop in loops:
         page.loop(loop, origin)
     page.canvas.setDash()
-
-
-def _hole_outline(page: Page, hole: Any, origin: tuple[float, float]) -> None:
-    axis = np.asarray(hole.inward)[[0, 2]]
-    across = np.array([-axis[1], axis[0]]) * hole.diameter_mm / 2
-    mouth, bottom = np.asarray(hole.mouth_mm)[[0, 2]], hole.bottom_mm[[0, 2]]
-    _dashed(page, (np.array([mouth + across, bottom + across, bottom - across, mouth - across]),), origin)
 
 
 def _waterline(page: Page, study: Study, origin: tuple[float, float], up: tuple[float, ...], height: float) -> None:
@@ -159,11 +151,11 @@ def _foot(page: Page, width: float) -> None:
     )  # fmt: skip
 
 
-def draw_sheet(canvas: Canvas, study: Study) -> None:
+def draw_sheet(canvas: Canvas, study: Study, paper: tuple[float, float] = landscape(A4)) -> None:
     """Draw the page, and those that its slip and painting plan go on over, each ended. Raises BadInput for what fits none."""
     (x0, y0, z0), (x1, y1, z1) = of.whole(study).bounds
     marks = marks_of(study)
-    width, height = page_size_mm(x1 - x0, (z1 - z0) + (y1 - y0), MARK_MM * len(marks))
+    width, height = page_size_mm(x1 - x0, (z1 - z0) + (y1 - y0), MARK_MM * len(marks), paper)
     canvas.setPageSize((width * mm, height * mm))
     page = Page(canvas)
     _head(page, study, height)
@@ -186,10 +178,10 @@ def draw_sheet(canvas: Canvas, study: Study) -> None:
         canvas.showPage()
 
 
-def draw_painting(canvas: Canvas, study: Study) -> None:
+def draw_painting(canvas: Canvas, study: Study, paper: tuple[float, float] = landscape(A4)) -> None:
     """The painting plan as a page of its own; nothing without bands."""
     if study.design.bands:
-        wide, high = landscape(A4)
+        wide, high = paper
         canvas.setPageSize((wide, high))
         write_plan(Page(canvas), study, high / mm)
         canvas.showPage()

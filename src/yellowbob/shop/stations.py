@@ -10,7 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.design.base import Model
 from yellowbob.design.model import Design
+from yellowbob.design.plates import TurningTail
 from yellowbob.design.shape import Lofted, OutlinePoint, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.curves import Curve, curve
@@ -40,9 +42,15 @@ class Stations:
     misses_mm: float
     turned: bool
 
+    @property
+    def order(self) -> list[int]:
+        """Numbers of the stations in the order to cut them: the widest first, so that the work stays stiff."""
+        return sorted(range(len(self.stations)), key=lambda k: (-max(self.stations[k].sizes_mm.values()), k))
 
-def _outlines(design: Design) -> tuple[dict[str, Curve], float, bool]:
-    shape = design.pieces[0].shape
+
+def _outlines(shape: Model) -> tuple[dict[str, Curve], float, bool]:
+    if isinstance(shape, TurningTail):
+        shape = Turned(profile=shape.profile)
     if isinstance(shape, Turned):
         return {"radius": curve(shape.profile)}, shape.length_mm, True
     if isinstance(shape, Lofted):
@@ -68,14 +76,26 @@ def _misses(x: Array, heights: Array, first: int, last: int) -> float:
     return float(np.abs(heights[:, first : last + 1] - straight).max())
 
 
-def stations(design: Design, error_mm: float = 0.25, spacing_mm: float | None = None) -> Stations:
-    """Stations of a body: as few as hold the error, or at a fixed spacing (then the miss is told).
+def all_stations(design: Design, error_mm: float = 0.25) -> list[tuple[str, Stations]]:
+    """Of every piece that has outlines, by its name, the body first."""
+    found = []
+    for number, piece in enumerate(design.pieces):
+        if not isinstance(piece.shape, Turned | Lofted | TurningTail):
+            continue
+        one = stations(design, error_mm, None, number)
+        found.append((piece.name, one))
+    return found
+
+
+def stations(design: Design, error_mm: float = 0.25, spacing_mm: float | None = None, piece: int = 0) -> Stations:
+    """Stations of a piece, the body if none is named: as few as hold the error, or at a fixed spacing (then the miss is
+    told).
 
     Each stretch is the longest that holds. Raises BadInput for an error or spacing out of range, or a body without outlines.
     """
     if not LEAST_ERROR_MM <= error_mm <= MOST_ERROR_MM:
         raise BadInput(f"an error of {error_mm:g} mm: give {LEAST_ERROR_MM:g} to {MOST_ERROR_MM:g} mm")
-    curves, length, turned = _outlines(design)
+    curves, length, turned = _outlines(design.pieces[piece].shape)
     x = _places(length, curves)
     heights = np.stack([one.at(x) for one in curves.values()])
     if spacing_mm is not None:
