@@ -2,19 +2,29 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QTableWidget
+from PySide6.QtWidgets import QMenu, QPushButton, QTableWidget
 from pytestqt.qtbot import QtBot
+from reportlab.lib.units import mm
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
+from yellowbob.app.benches.shop.preview import pages_in
 from yellowbob.app.frame.window import Window
+from yellowbob.app.session.timers import Timers, told
+from yellowbob.lines.curves import curve
 from yellowbob.shop.bores import bores
+from yellowbob.shop.mould import mould_of
 from yellowbob.shop.stations import stations
+
+LEFT = Qt.MouseButton.LeftButton
 
 
 @pytest.fixture
@@ -76,10 +86,11 @@ def test_a_schedule_is_laid_and_saved_as_a_calendar(qtbot: QtBot, shop: Window, 
 
 def test_the_packet_has_the_pages_that_are_ticked(qtbot: QtBot, shop: Window, tmp_path: Path) -> None:
     shop.shop.paged.turn_to("Packet")
-    page = shop.shop.packet
-    assert not page.ticks["paint"].isEnabled()  # no bands are painted
-    page.ticks["sheet"].click()
-    page.ticks["finish"].click()
+    page, preview = shop.shop.packet, shop.shop.preview
+    assert preview.isVisible() and not shop.shop.view.isVisible()
+    assert not page.ticks["paint"].isEnabled() and not page.ticks["schedule"].isEnabled()  # no bands, no plan laid yet
+    for name in ("cover", "sheet", "finish", "half", "colour", "cost", "blank"):
+        page.ticks[name].click()
     assert page.chosen() == ["templates", "turning", "holes", "wire", "cautions"]
     page.write_to(tmp_path / "p.pdf")
     qtbot.waitUntil(lambda: page.says.text().startswith("Wrote"), timeout=30_000)
@@ -89,3 +100,157 @@ def test_the_packet_has_the_pages_that_are_ticked(qtbot: QtBot, shop: Window, tm
     page.write_to(tmp_path / "none.pdf")
     qtbot.waitUntil(lambda: page.says.text().startswith("!"), timeout=30_000)
     assert not (tmp_path / "none.pdf").exists()
+
+
+def test_a_page_is_seen_at_its_true_size_turned_and_printed(qtbot: QtBot, shop: Window, tmp_path: Path) -> None:
+    shop.shop.paged.turn_to("Packet")
+    page, preview = shop.shop.packet, shop.shop.preview
+    qtbot.waitUntil(lambda: len(preview.sizes) > 8, timeout=30_000)
+    wide, high = preview.sizes[0]
+    assert (wide / mm, high / mm) == pytest.approx((297.0, 210.0), abs=0.1)
+    shown = preview.sheet.pixmap()
+    dots = shown.width() / shown.devicePixelRatio() / (wide / mm)
+    inch = preview.screen().physicalDotsPerInchX()
+    assert dots == pytest.approx((inch if 50 <= inch <= 400 else 96.0) / 25.4, rel=0.01)
+    assert page.says.text().startswith(f"Page 1 of {len(preview.sizes)}, true size")
+    key = {b.accessibleName(): b for b in page.findChildren(QPushButton)}
+    qtbot.mouseClick(key["Next page"], LEFT)
+    assert preview.number == 1 and "Page 2" in page.says.text()
+    qtbot.mouseClick(key["Larger"], LEFT)
+    assert "125 %" in page.says.text() and preview.sheet.pixmap().width() > 1.2 * shown.width()
+    qtbot.mouseClick(key["Show the whole page"], LEFT)
+    assert preview.sheet.pixmap().height() <= preview.viewport().height()
+    qtbot.mouseClick(key["Page before"], LEFT)
+    qtbot.mouseClick(key["Page before"], LEFT)
+    assert preview.number == 0
+    printer = QPrinter()
+    printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+    printer.setOutputFileName(str(tmp_path / "printed.pdf"))
+    page.print_on(printer)
+    assert pages_in((tmp_path / "printed.pdf").read_bytes()) == [pytest.approx(s, abs=1.0) for s in preview.sizes]
+    assert "Sent" in page.says.text()
+    count = len(preview.sizes)
+    shop.session.edit(shop.session.design.but(ballast=()), "none")
+    qtbot.waitUntil(lambda: len(preview.sizes) == count - 1, timeout=30_000)  # no holes any more
+
+
+def test_exports_are_written_from_the_bench(qtbot: QtBot, shop: Window, tmp_path: Path) -> None:
+    shop.shop.paged.turn_to("Packet")
+    page = shop.shop.packet
+    for what, name, wrote in (
+        ("body", "t.dxf", ["t.dxf"]), ("mould", "m.stl", ["m-port.stl", "m-starboard.stl"]), ("holes", "h.csv", ["h.csv"]),
+    ):  # fmt: skip
+        page.export_to(tmp_path / name, what)
+        qtbot.waitUntil(lambda w=wrote: page.says.text() == f"Wrote {', '.join(w)}, in mm.", timeout=30_000)  # type: ignore[misc]
+        assert all((tmp_path / one).stat().st_size > 50 for one in wrote)
+    page.export_to(tmp_path / "x.txt", "body")
+    qtbot.waitUntil(lambda: page.says.text().startswith("! x.txt"), timeout=30_000)
+
+
+def test_boards_are_typed_cut_drawn_and_kept(qtbot: QtBot, shop: Window) -> None:
+    shop.shop.paged.turn_to("Blank")
+    page = shop.shop.blank
+    qtbot.waitUntil(lambda: page.found is not None, timeout=30_000)
+    assert page.table.rowCount() == 2 and "a dab in the middle" in page.says.text()
+    assert shop.shop.lines.isVisible() and len(shop.shop.lines.drawn) == 3
+    type_into(qtbot, page.copies, "3")
+    qtbot.waitUntil(lambda: page.table.rowCount() == 6, timeout=30_000)
+    page.boards.setText("32x90x600 mm; 18x90x900 mm, knot 40/40/20")
+    page.boards.editingFinished.emit()
+    qtbot.waitUntil(lambda: page.found is not None and len(page.found.cuts.boards) == 2, timeout=30_000)
+    page.boards.setText("a plank")
+    page.boards.editingFinished.emit()
+    assert page.says.text().startswith("!") and page.boards.text() == "a plank"
+    assert shop.settings.text("boards", "").startswith("32x90x600 mm")
+    page.boards.setText("5x10x20 mm")
+    page.boards.editingFinished.emit()
+    qtbot.waitUntil(lambda: "wants boards" in page.says.text(), timeout=30_000)
+
+
+def test_wires_and_sheet_are_told_and_drawn(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("moth-crawler-64")
+    QTest.keyClick(window, "5")
+    window.shop.paged.turn_to("Wire")
+    page = window.shop.wire
+    assert [cell(page.table, k, 0) for k in range(page.table.rowCount())] == ["Through wire", "Wings"]
+    assert "Legs" in page.says.text() and len(window.shop.lines.drawn) == 1
+    page.table.selectRow(1)
+    assert "2 of aluminium sheet" in page.says.text() and len(window.shop.lines.drawn) == 2
+    window.session.edit(window.session.design.but(wires=()).with_parts(()), "bare")
+    assert page.table.rowCount() == 0 and "No wire" in page.says.text()
+
+
+def test_a_mould_and_hours_are_told(qtbot: QtBot, shop: Window) -> None:
+    shop.shop.paged.turn_to("Mould")
+    page = shop.shop.mould
+    found = mould_of(shop.session.study, 3, "", page.resin.currentText(), page.powder.currentText())
+    assert cell(page.table, 2, 1) == f"{found.batches[-1].a_g:.1f} g" and f"{found.rubber_g:.0f} g" in page.says.text()
+    type_into(qtbot, page.copies, "7")
+    assert cell(page.table, page.table.rowCount() - 1, 0) == "7"
+    page.pose.setCurrentText("belly up")
+    page.pose.textActivated.emit("belly up")
+    assert "Poured belly up" in page.says.text()
+    shop.shop.paged.turn_to("Hours")
+    hours = shop.shop.cost
+    assert "no price on the shelf" in hours.says.text() and hours.table.rowCount() > 12
+    type_into(qtbot, hours.copies, "5")
+    assert "h for 5" in hours.says.text()
+
+
+def test_what_is_measured_on_the_piece_becomes_its_shape(qtbot: QtBot, shop: Window, tmp_path: Path) -> None:
+    shop.shop.paged.turn_to("As made")
+    page, session = shop.shop.made, shop.session
+    drawn = session.design
+    assert not page.apply.isEnabled() and not page.fields["diameter"].isEnabled()
+    page.table.selectRow(2)
+    wanted = stations(drawn, 0.25).stations[2].sizes_mm["back"] + 0.4
+    type_into(qtbot, page.fields["back"], f"{wanted:.3f} mm")
+    type_into(qtbot, page.fields["port"], "10.5")
+    qtbot.waitUntil(lambda: page.says.text().startswith("!"), timeout=10_000)
+    assert "measure both sides" in page.says.text()
+    type_into(qtbot, page.fields["starboard"], "9.9")
+    qtbot.waitUntil(lambda: "it lists" in page.says.text(), timeout=10_000)
+    assert "1 of 8 stations" in page.says.text() and cell(page.table, 2, 2).startswith("back")
+    row = next(k for k in range(page.table.rowCount()) if cell(page.table, k, 0) == "Belly slug")
+    page.table.selectRow(row)
+    assert page.fields["depth"].isEnabled() and not page.fields["back"].isEnabled()
+    type_into(qtbot, page.fields["at"], "37 mm")
+    qtbot.mouseClick(page.apply, LEFT)
+    assert session.design.ballast[0].drilling is not None and session.design.ballast[0].drilling.place_mm[0] == 37.0
+    back = session.design.shape.back  # type: ignore[union-attr]
+    assert float(curve(back).at(np.array([stations(drawn, 0.25).stations[2].at_mm]))[0]) == pytest.approx(
+        wanted, abs=0.01
+    )
+    assert not page.apply.isEnabled()
+    session.undo.undo()
+    assert session.design == drawn
+    file = tmp_path / "s.csv"
+    file.write_text("at,back\n20,12.2\n", encoding="utf-8")
+    page.take_table(file)
+    qtbot.waitUntil(lambda: "in volume" in page.says.text(), timeout=10_000)
+    page.forget()
+    assert page.measured() == ([], [])
+    file.write_text("at,sideways\n20,12.2\n", encoding="utf-8")
+    page.take_table(file)
+    assert page.says.text().startswith("! s.csv")
+
+
+def test_a_running_timer_is_seen_on_every_bench_and_outlives_the_window(shop: Window) -> None:
+    shop.shop.paged.turn_to("Schedule")
+    page = shop.shop.schedule
+    page.table.selectRow(0)
+    page.start_timer()
+    assert shop.header.timer.text().startswith("1 h 59 min: ") and shop.message.text().startswith("Timer: 1 h 59 min")
+    later = Timers(shop)
+    later.keep_in(shop.settings)
+    assert [name for name, _ in later.running] == [name for name, _ in shop.session.timers.running]
+    name, ends = later.running[0]
+    assert told(name, ends, ends - timedelta(seconds=75)) == f"1:15 min: {name}"
+    assert told(name, ends, ends + timedelta(seconds=1)) == f"set: {name}"
+    menu = QMenu()
+    page._fill_timers(menu)
+    menu.actions()[0].trigger()
+    assert not shop.session.timers.running and shop.header.timer.text() == ""
+    shop.settings.put("timers", "nonsense")
+    later.keep_in(shop.settings)
+    assert later.running == []

@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.theme import Look, colour, elided, font
 
 LATE_MS = 1000
 WORKING = "working"
@@ -66,6 +66,9 @@ class BenchTabs(QWidget):
             painter.drawRect(1, 4, self.width() - 3, self.height() - 8)
 
 
+TIMER_PX = 230
+
+
 class Header(QFrame):
     """Name and state on the left and right; the window puts its buttons in `buttons`."""
 
@@ -91,6 +94,10 @@ class Header(QFrame):
         self.tabs = BenchTabs(benches)
         line.addWidget(self.tabs)
         line.addStretch(1)
+        self.timer = QLabel()
+        self.timer.setAccessibleName("Running timer")
+        line.addWidget(self.timer)
+        session.timers.changed.connect(self._show_timer)
         self.state = QLabel()
         self.state.setObjectName("soft")
         self.state.setAccessibleName("Saved state")
@@ -104,6 +111,12 @@ class Header(QFrame):
         session.changed.connect(self.refresh)
         session.renamed.connect(self.refresh)
         self.refresh()
+
+    def _show_timer(self) -> None:
+        """What sets now."""
+        words = self.session.timers.words()
+        self.timer.setText(elided(words, 10, False, TIMER_PX))
+        self.timer.setToolTip(words)
 
     def _busy(self) -> None:
         """What takes longer than LATE_MS is named where the saved state stands, with the key that stops it."""

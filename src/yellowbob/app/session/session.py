@@ -14,6 +14,8 @@ from PySide6.QtGui import QUndoStack
 from yellowbob.afloat.rest import Rest, held
 from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.settings import Settings
+from yellowbob.app.session.timers import Timers
 from yellowbob.app.session.undo import Edit
 from yellowbob.app.session.warm import Loader, Warm
 from yellowbob.design.edits import Grip, grips
@@ -58,6 +60,8 @@ class Session(QObject):
         self.recovery = recovery
         self.loader = Loader(self)
         self.tasks = Tasks(self)
+        self.timers = Timers(self)
+        self.settings: Settings | None = None
         self.path = path
         self.design = design
         self.study = Study(design)

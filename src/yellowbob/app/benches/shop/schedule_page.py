@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
 from PySide6.QtCore import QTimeZone
-from PySide6.QtWidgets import QFileDialog, QLineEdit, QVBoxLayout
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout
 
 from yellowbob.app.benches.shop.list_pages import ShopPage
+from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.session.timers import told
+from yellowbob.app.widgets.cards import button, drop
 from yellowbob.app.widgets.fields import NumberField, labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import BadInput, YellowBobError
@@ -32,9 +34,10 @@ def own_zone() -> str:
 class SchedulePage(ShopPage):
     """Start, hours, copies, turning places, warmth; every coat in order of time."""
 
-    def __init__(self, session: Session, view: ShopView) -> None:
+    def __init__(self, session: Session, view: ShopView, stock: Stock) -> None:
         super().__init__("Schedule", session, view, "When it is ready")
         self.plan: Plan | None = None
+        self.stock = stock
         self.zone = own_zone()
         evening = datetime.now(ZoneInfo(self.zone)) + timedelta(days=1)
         self.start = self._line("Start, such as 2026-03-27T18:00", f"{evening:%Y-%m-%d}T18:00")
@@ -53,7 +56,11 @@ class SchedulePage(ShopPage):
         left.addSpacing(6)
         left.addLayout(row("Copies", self.copies, "turner", self.places, "shop", self.warm))
         left.addSpacing(6)
-        left.addWidget(self.save)
+        keys = QHBoxLayout()
+        keys.addWidget(self.save)
+        keys.addWidget(button("Start timer", self.start_timer, "Start a timer for the selected coat: until it has set"))
+        keys.addWidget(drop("Timers", self._fill_timers, "Timers that run"))
+        left.addLayout(keys)
         self.lay_out(left, self.table, 5)
 
     def _line(self, name: str, text: str) -> QLineEdit:
@@ -72,6 +79,7 @@ class SchedulePage(ShopPage):
         try:
             layers, says = layers_of(self.session.design, self.warm.value())
             start, hours = zoned(self.start.text(), self.zone), hours_of(self.hours.text())
+            self.stock.put_start(start, hours)
             self.plan = schedule(layers, int(self.copies.value()), int(self.places.value()), start, hours, says)
         except YellowBobError as error:
             self.says.setText(f"! {error}")
@@ -88,6 +96,23 @@ class SchedulePage(ShopPage):
             f"All cured {last:%a %d %b %H:%M}; {self.plan.hands_min / 60:.1f} h of hands. Data sheets decide.{guessed}"
         )
         self.save.setEnabled(True)
+
+    def start_timer(self) -> None:
+        """A timer for the selected coat from now on, until it has set."""
+        if self.plan is None:
+            return
+        task = self.plan.tasks[max(self.table.currentRow(), 0)]
+        name = f"{self.session.design.name} {task.copy + 1}, {task.name}"
+        self.session.timers.start(name, task.set_at - task.ends)
+        self.session.said.emit(f"Timer: {self.session.timers.words()}.")
+
+    def _fill_timers(self, menu: QMenu) -> None:
+        running = self.session.timers.running
+        for name, ends in running:
+            words = f"Stop: {told(name, ends, datetime.now(UTC))}"
+            menu.addAction(words).triggered.connect(lambda _=False, n=name: self.session.timers.stop(n))
+        if not running:
+            menu.addAction("None runs").setEnabled(False)
 
     def ask_calendar(self) -> None:
         start = f"{self.session.design.name}.ics"
