@@ -71,6 +71,7 @@ def test_a_schedule_is_laid_and_saved_as_a_calendar(qtbot: QtBot, shop: Window, 
     assert page.plan is not None and page.table.rowCount() == 8
     type_into(qtbot, page.copies, "3")
     assert page.table.rowCount() == 24 and len(page.plan.ready) == 3
+    assert shop.shop.timeline.isVisible() and shop.shop.timeline.plan is page.plan
     cold = max(page.plan.ready)
     type_into(qtbot, page.warm, "30")
     assert page.plan is not None and max(page.plan.ready) < cold
@@ -82,6 +83,7 @@ def test_a_schedule_is_laid_and_saved_as_a_calendar(qtbot: QtBot, shop: Window, 
     page.hours.editingFinished.emit()
     assert page.says.text().startswith("!") and page.plan is None and not page.save.isEnabled()
     assert page.hours.text() == "late"
+    assert shop.shop.timeline.plan is None and "late" in shop.shop.timeline.says
 
 
 def test_the_packet_has_the_pages_that_are_ticked(qtbot: QtBot, shop: Window, tmp_path: Path) -> None:
@@ -123,15 +125,20 @@ def test_a_page_is_seen_at_its_true_size_turned_and_printed(qtbot: QtBot, shop: 
     qtbot.mouseClick(key["Page before"], LEFT)
     qtbot.mouseClick(key["Page before"], LEFT)
     assert preview.number == 0
+    for name in page.chosen():
+        if name not in ("cover", "sheet", "templates"):
+            page.ticks[name].click()
+    qtbot.waitUntil(lambda: len(preview.sizes) == 3, timeout=30_000)
     printer = QPrinter()
     printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
     printer.setOutputFileName(str(tmp_path / "printed.pdf"))
     page.print_on(printer)
     assert pages_in((tmp_path / "printed.pdf").read_bytes()) == [pytest.approx(s, abs=1.0) for s in preview.sizes]
     assert "Sent" in page.says.text()
-    count = len(preview.sizes)
+    page.ticks["holes"].click()
+    qtbot.waitUntil(lambda: len(preview.sizes) == 4, timeout=30_000)
     shop.session.edit(shop.session.design.but(ballast=()), "none")
-    qtbot.waitUntil(lambda: len(preview.sizes) == count - 1, timeout=30_000)  # no holes any more
+    qtbot.waitUntil(lambda: len(preview.sizes) == 3, timeout=30_000)  # no holes any more
 
 
 def test_exports_are_written_from_the_bench(qtbot: QtBot, shop: Window, tmp_path: Path) -> None:

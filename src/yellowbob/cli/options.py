@@ -19,6 +19,9 @@ DesignFile = Annotated[Path, typer.Argument(help="a .ybob design")]
 Text = Annotated[str | None, typer.Option()]
 Out = Annotated[Path, typer.Option("-o", "--out", help="the .ybob to write")]
 Json = Annotated[bool, typer.Option("--json", help="print JSON")]
+Stock = Annotated[
+    list[str] | None, typer.Option(help="a board, thick x wide x long, such as '19x90x900 mm'; again for more")
+]
 
 
 def study_of(file: Path) -> Study:

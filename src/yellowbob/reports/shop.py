@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from yellowbob.reports.numbers import rounded
 from yellowbob.reports.shape import maybe
-from yellowbob.shop.blank import Cutting
+from yellowbob.shop.blank import Cutting, Ends
 from yellowbob.shop.bores import Bored
 from yellowbob.shop.cost import Reckoning
 from yellowbob.shop.made import Uneven
@@ -24,7 +24,8 @@ PIECE: dict[str, Any] = {
 SHOP: dict[str, Any] = {
     "stations": {
         "name": str, "turned": bool, "error_mm": float, "misses_mm": float,
-        "stations": [{"at_mm": float, "sizes_mm": {"*": float}}],
+        "ends_mm": float, "long_mm": float, "parting_mm": [float], "says": [str],
+        "stations": [{"at_mm": float, "sizes_mm": {"*": float}, "cut": int}],
     },
     "holes": {
         "name": str, "holes": [{
@@ -76,13 +77,16 @@ SHOP: dict[str, Any] = {
 }  # fmt: skip
 
 
-def stations_report(study: Study, found: Stations) -> dict[str, Any]:
-    """What `yellow-bob stations --json` prints."""
+def stations_report(study: Study, found: Stations, ends: Ends) -> dict[str, Any]:
+    """What `yellow-bob stations --json` prints: `cut` counts the order of cutting to size, `long_mm` is with the waste."""
+    order, last = found.order, found.stations[-1].at_mm
     return {
         "name": study.design.name, "turned": found.turned, "error_mm": rounded(found.error_mm),
-        "misses_mm": rounded(found.misses_mm),
+        "misses_mm": rounded(found.misses_mm), "ends_mm": rounded(ends.waste_mm),
+        "long_mm": rounded(last + 2.0 * ends.waste_mm), "parting_mm": [0.0, rounded(last)], "says": list(ends.says),
         "stations": [
-            {"at_mm": rounded(s.at_mm), "sizes_mm": {k: rounded(v) for k, v in s.sizes_mm.items()}} for s in found.stations
+            {"at_mm": rounded(s.at_mm), "sizes_mm": {k: rounded(v) for k, v in s.sizes_mm.items()}, "cut": order.index(n) + 1}
+            for n, s in enumerate(found.stations)
         ],
     }  # fmt: skip
 

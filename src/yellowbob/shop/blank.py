@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from yellowbob.design.shape import Turned
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.curves import curve
 from yellowbob.shop.boards import EPS, Board, Wanted
 from yellowbob.shop.cutlist import SOLVE_S, CutList, least_cut
 from yellowbob.study import Study, of
@@ -69,10 +70,12 @@ def blank_of(study: Study, stock: Sequence[Board], bed_mm: float | None = None) 
     design, bounds = study.design, of.outer(study).bounds
     long, beam, depth = (float(v) for v in bounds[1] - bounds[0])
     turned, margin = isinstance(design.shape, Turned), margin_mm(study)
+    if isinstance(design.shape, Turned):  # by its profile: the drawn surface's corners stand out a little, and it may be cut off
+        long, beam = design.shape.length_mm, 2.0 * float(curve(design.shape.profile).sampled(64)[:, 1].max())
+        depth = beam
     wide, high = beam + 2 * margin, depth + 2 * margin
-    if turned:
-        wide = high = max(wide, high)
-    ends, says = _ends(long, turned, bed_mm)
+    waste = ends_of(long, turned, bed_mm)
+    ends, says = waste.waste_mm, list(waste.says)
     if design.body.shell is not None or design.body.material.group in ("resin", "plastic"):
         how = "printed" if design.body.shell is not None or design.body.material.group == "plastic" else "cast"
         raise BadInput(f"{design.name} is {how}: it has no blank")
@@ -107,18 +110,27 @@ def blank_of(study: Study, stock: Sequence[Board], bed_mm: float | None = None) 
     )  # fmt: skip
 
 
-def _ends(long: float, turned: bool, bed_mm: float | None) -> tuple[float, list[str]]:
+@dataclass(frozen=True)
+class Ends:
+    """Waste at either end of what is turned, mm; 0 of what is sawn."""
+
+    waste_mm: float
+    says: tuple[str, ...]
+
+
+def ends_of(long_mm: float, turned: bool, bed_mm: float | None = None) -> Ends:
+    """The waste that a length takes on a lathe's bed. Raises BadInput where the bed is too short."""
     if not turned:
-        return 0.0, []
-    if bed_mm is None or long + 2 * ENDS_MM <= bed_mm + EPS:
-        return ENDS_MM, []
-    spare = (bed_mm - long) / 2.0
+        return Ends(0.0, ())
+    if bed_mm is None or long_mm + 2 * ENDS_MM <= bed_mm + EPS:
+        return Ends(ENDS_MM, ())
+    spare = (bed_mm - long_mm) / 2.0
     if spare < LEAST_ENDS_MM:
         raise BadInput(
-            f"{long:.0f} mm and {LEAST_ENDS_MM:g} mm of waste at either end are more than a bed of {bed_mm:g} mm: "
-            f"turn it in two pieces"
+            f"{long_mm:.0f} mm and {LEAST_ENDS_MM:g} mm of waste at either end are more than a bed of {bed_mm:g} mm: turn "
+            "it in two pieces"
         )
-    return spare, [f"only {spare:.1f} mm of waste at either end: the bed takes no more"]
+    return Ends(spare, (f"only {spare:.1f} mm of waste at either end: the bed takes no more",))
 
 
 def layers_of(wide_mm: float, thick_mm: float, splits: bool) -> tuple[Layer, ...]:

@@ -76,7 +76,7 @@ def _no_blank(study: Study, stock: Sequence[Board]) -> bool:
 def write_packet(
     study: Study, path: Path | str, pages: Sequence[str] | None = None, paper: str = "a4", copies: int = 1,
     stock: Sequence[Board] = (), start: datetime | None = None, hours: tuple[time, time] = (time(18), time(22)),
-        inches: bool = False,
+    inches: bool = False, bed_mm: float | None = None,
 ) -> list[str]:  # fmt: skip
     """Write the packet as PDF, all pages that have something to say or those named; returns which.
 
@@ -100,7 +100,7 @@ def write_packet(
         raise BadInput("none of these pages has anything to say of this design")
 
     def draw(canvas: Canvas) -> None:
-        job = Job(canvas, study, paper, copies, tuple(stock), start, hours, 2, inches)
+        job = Job(canvas, study, paper, copies, tuple(stock), start, hours, 2, inches, bed_mm)
         for name in chosen:
             PAGES[name](job)
 

@@ -59,7 +59,6 @@ class Window(HasBenches, QMainWindow):
         super().__init__()
         self.session, self.settings = session, settings
         use_kept_ports(settings)
-        session.settings = settings
         session.timers.keep_in(settings)
         self.setWindowTitle("Yellow Bob")
         self.resize(1280, 800)

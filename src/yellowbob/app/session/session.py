@@ -14,7 +14,6 @@ from PySide6.QtGui import QUndoStack
 from yellowbob.afloat.rest import Rest, held
 from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.recovery import Recovery
-from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.timers import Timers
 from yellowbob.app.session.undo import Edit
 from yellowbob.app.session.warm import Loader, Warm
@@ -61,7 +60,6 @@ class Session(QObject):
         self.loader = Loader(self)
         self.tasks = Tasks(self)
         self.timers = Timers(self)
-        self.settings: Settings | None = None
         self.path = path
         self.design = design
         self.study = Study(design)
@@ -81,8 +79,6 @@ class Session(QObject):
         self._thread = 0
         self.dragging = False
         self._show_upright()
-
-    # ---- edits
 
     def edit(self, design: Design, words: str, thread: str = "") -> None:
         """Take an edit. `thread` joins a run of them, such as one drag, into one step of undo."""
@@ -259,8 +255,6 @@ class Session(QObject):
             of.rests(self.study)
             self._wanted.pop(of.rests, None)
             self.arrived.emit(of.rests)
-
-    # ---- files
 
     @property
     def saved(self) -> bool:

@@ -23,14 +23,14 @@ class Timers(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._listed: list[tuple[str, datetime]] = []
-        self._settings: Settings | None = None
+        self.settings: Settings | None = None
         self._tick = QTimer(self)
         self._tick.setInterval(1000)
         self._tick.timeout.connect(self.changed)
 
     def keep_in(self, settings: Settings) -> None:
         """Take up those that ran when the program was left, and keep what is started from now on."""
-        self._settings = settings
+        self.settings = settings
         try:
             read = [
                 (str(name), datetime.fromisoformat(str(ends))) for name, ends in json.loads(settings.text(KEY, "[]"))
@@ -51,8 +51,8 @@ class Timers(QObject):
     def _set(self, listed: list[tuple[str, datetime]]) -> None:
         now = datetime.now(UTC)
         self._listed = sorted((one for one in listed if one[1] > now - SHOWN_AFTER), key=lambda one: one[1])
-        if self._settings is not None:
-            self._settings.put(KEY, json.dumps([(name, ends.isoformat()) for name, ends in self._listed]))
+        if self.settings is not None:
+            self.settings.put(KEY, json.dumps([(name, ends.isoformat()) for name, ends in self._listed]))
         if self._listed:
             self._tick.start()
         else:

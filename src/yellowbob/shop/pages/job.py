@@ -30,6 +30,7 @@ class Job:
     hours: tuple[time, time] = (time(18), time(22))
     places: int = 2
     inches: bool = False
+    bed_mm: float | None = None
 
     @property
     def grid_mm(self) -> float:

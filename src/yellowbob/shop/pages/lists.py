@@ -5,7 +5,7 @@ from __future__ import annotations
 from zoneinfo import ZoneInfo
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.shop.blank import cut_for
+from yellowbob.shop.blank import cut_for, ends_of
 from yellowbob.shop.bores import bores
 from yellowbob.shop.cautions import cautions
 from yellowbob.shop.cost import reckoned
@@ -37,6 +37,12 @@ def _stations(job: Job, name: str, found: Stations) -> None:
         for k, s in enumerate(found.stations)
     ]  # fmt: skip
     notes = [f"Straight cuts between them are {found.misses_mm:.2f} mm off at most. Sizes are bare, before the finish."]
+    if found.turned and name == job.study.design.body.name:
+        waste = ends_of(end, True, job.bed_mm)
+        notes.append(
+            f"{end + 2 * waste.waste_mm:.0f} mm between centres: {waste.waste_mm:.1f} mm of waste at either end."
+        )
+        notes += [f"{words[:1].upper()}{words[1:]}." for words in waste.says]
     if found.turned:
         notes.append(
             f"Cut to size with a parting tool in the order under 'cut', widest first; join them; part off at 0 and "
@@ -79,7 +85,7 @@ def holes(job: Job) -> None:
 
 def blank(job: Job) -> None:
     """The blank's layers, its glue and steps, and what is cut from which board."""
-    found = cut_for([job.study], job.stock, job.copies, seconds=SOLVE_S)
+    found = cut_for([job.study], job.stock, job.copies, 2.0, job.bed_mm, SOLVE_S)
     one, cuts = found.blanks[0], found.cuts
     columns = [
         Column("layer, starboard to port", 70),

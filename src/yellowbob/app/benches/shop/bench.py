@@ -21,9 +21,10 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.shop.packet_page import PacketPage
     from yellowbob.app.benches.shop.preview import Preview
     from yellowbob.app.benches.shop.schedule_page import SchedulePage
+    from yellowbob.app.benches.shop.timeline import Timeline
     from yellowbob.app.benches.shop.wire_page import WirePage
 
-DRAWN = {"Blank": "lines", "Wire": "lines", "Packet": "preview"}
+DRAWN = {"Blank": "lines", "Wire": "lines", "Schedule": "timeline", "Packet": "preview"}
 """What stands above a page where it is not the body in its blank."""
 
 
@@ -34,7 +35,7 @@ class ShopBench(QWidget):
         super().__init__()
         self.session = session
         self.view = ShopView(session)
-        self.stock = Stock(self, session.settings)
+        self.stock = Stock(self, session.timers.settings)
         self.above = QStackedWidget()
         self.above.addWidget(self.view)
         self._drawn: dict[str, QWidget] = {}
@@ -68,6 +69,13 @@ class ShopBench(QWidget):
         from yellowbob.app.benches.shop.lines_view import LinesView
 
         return cast("LinesView", self._kept("lines", lambda: LinesView("Shop: lines to scale")))
+
+    @property
+    def timeline(self) -> Timeline:
+        """The schedule over its days."""
+        from yellowbob.app.benches.shop.timeline import Timeline
+
+        return cast("Timeline", self._kept("timeline", Timeline))
 
     @property
     def preview(self) -> Preview:
@@ -104,7 +112,7 @@ class ShopBench(QWidget):
     def _make_schedule(self) -> QWidget:
         from yellowbob.app.benches.shop.schedule_page import SchedulePage
 
-        return SchedulePage(self.session, self.view, self.stock)
+        return SchedulePage(self.session, self.view, self.timeline, self.stock)
 
     def _make_cost(self) -> QWidget:
         from yellowbob.app.benches.shop.cost_page import CostPage

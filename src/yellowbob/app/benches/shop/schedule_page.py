@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QMenu, QVBoxL
 
 from yellowbob.app.benches.shop.list_pages import ShopPage
 from yellowbob.app.benches.shop.stock import Stock
+from yellowbob.app.benches.shop.timeline import Timeline
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.timers import told
@@ -34,10 +35,10 @@ def own_zone() -> str:
 class SchedulePage(ShopPage):
     """Start, hours, copies, turning places, warmth; every coat in order of time."""
 
-    def __init__(self, session: Session, view: ShopView, stock: Stock) -> None:
+    def __init__(self, session: Session, view: ShopView, drawn: Timeline, stock: Stock) -> None:
         super().__init__("Schedule", session, view, "When it is ready")
         self.plan: Plan | None = None
-        self.stock = stock
+        self.drawn, self.stock = drawn, stock
         self.zone = own_zone()
         evening = datetime.now(ZoneInfo(self.zone)) + timedelta(days=1)
         self.start = self._line("Start, such as 2026-03-27T18:00", f"{evening:%Y-%m-%d}T18:00")
@@ -45,7 +46,8 @@ class SchedulePage(ShopPage):
         self.copies = NumberField("Copies", (1.0, 200.0), 1.0)
         self.places = NumberField("Places on the turner", (1.0, 50.0), 2.0)
         self.warm = NumberField("Temperature of the shop or warm box", (5.0, 60.0), 20.0, "°C")
-        for one in (self.copies, self.places, self.warm):
+        self.damp = NumberField("Humidity of its air", (5.0, 95.0), 50.0, "%")
+        for one in (self.copies, self.places, self.warm, self.damp):
             one.setMinimumWidth(48)
             one.valueChanged.connect(lambda _: self.refresh())
         self.save = button("Save calendar …", self.ask_calendar, "Save the plan as an .ics calendar")
@@ -54,7 +56,7 @@ class SchedulePage(ShopPage):
         left.setSpacing(4)
         left.addLayout(labelled(("Start", self.start), ("Hours", self.hours)))
         left.addSpacing(6)
-        left.addLayout(row("Copies", self.copies, "turner", self.places, "shop", self.warm))
+        left.addLayout(row("Copies", self.copies, "turner", self.places, "shop", self.warm, self.damp))
         left.addSpacing(6)
         keys = QHBoxLayout()
         keys.addWidget(self.save)
@@ -77,13 +79,15 @@ class SchedulePage(ShopPage):
         self.save.setEnabled(False)
         self.view.show_things(None, ())
         try:
-            layers, says = layers_of(self.session.design, self.warm.value())
+            layers, says = layers_of(self.session.design, self.warm.value(), self.damp.value())
             start, hours = zoned(self.start.text(), self.zone), hours_of(self.hours.text())
             self.stock.put_start(start, hours)
             self.plan = schedule(layers, int(self.copies.value()), int(self.places.value()), start, hours, says)
         except YellowBobError as error:
             self.says.setText(f"! {error}")
+            self.drawn.show_plan(None, str(error))
             return
+        self.drawn.show_plan(self.plan)
         zone = ZoneInfo(self.zone)
         rows = []
         for task in self.plan.tasks:
