@@ -175,6 +175,10 @@ def main(folder: Path) -> None:
                 window.turn_brief()
                 action_pages(window, app, folder)
                 window.show_bench("Shop")
+                window.shop.paged.turn_to("Packet")
+                until(app, lambda: bool(window.shop.preview.sizes))  # noqa: B023
+                window.shop.preview.turn(1)
+                window.shop.preview.whole_page()
                 shot(window, app, folder / "shop.png")
             window.close()
 

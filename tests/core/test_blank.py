@@ -145,9 +145,7 @@ def test_what_is_no_board_is_refused(text: str) -> None:
 
 def test_a_44_mm_body_out_of_18_mm_boards_becomes_46_square_with_wafers_in_the_middle() -> None:
     one = blank_of(turned(44.0), [read_board("18x90x900 mm")])
-    assert (one.wide_mm, one.high_mm) == pytest.approx(
-        (46.0, 46.0), abs=0.15
-    )  # the section's corners stand out a little
+    assert (one.wide_mm, one.high_mm) == pytest.approx((46.0, 46.0), abs=1e-6)
     assert [layer.name for layer in one.layers] == ["board", "wafer", "wafer", "board"]
     assert one.layers[0].thick_mm == one.layers[-1].thick_mm == 18.0
     assert one.feather_mm == pytest.approx(22.0 - (one.wide_mm / 2 - 18.0), abs=0.1)
@@ -213,4 +211,5 @@ def test_blanks_of_several_designs_come_out_of_the_same_stock() -> None:
 def encloses(blank: Blank, study: Study) -> None:
     low, high = of.outer(study).bounds
     assert blank.long_mm >= high[0] - low[0] - 1e-6
-    assert blank.wide_mm >= high[1] - low[1] + 2.0 - 1e-6 and blank.high_mm >= high[2] - low[2] + 2.0 - 1e-6
+    # the corners of a turned section stand out from its circle by a third of a per cent
+    assert blank.wide_mm >= (high[1] - low[1]) / 1.004 + 2.0 and blank.high_mm >= (high[2] - low[2]) / 1.004 + 2.0

@@ -70,7 +70,8 @@ def blank_of(study: Study, stock: Sequence[Board], bed_mm: float | None = None) 
     design, bounds = study.design, of.outer(study).bounds
     long, beam, depth = (float(v) for v in bounds[1] - bounds[0])
     turned, margin = isinstance(design.shape, Turned), margin_mm(study)
-    if isinstance(design.shape, Turned):  # by its profile: the drawn surface's corners stand out a little, and it may be cut off
+    # by its profile: the drawn surface's corners stand out a little, and a cut may shorten it
+    if isinstance(design.shape, Turned):
         long, beam = design.shape.length_mm, 2.0 * float(curve(design.shape.profile).sampled(64)[:, 1].max())
         depth = beam
     wide, high = beam + 2 * margin, depth + 2 * margin
