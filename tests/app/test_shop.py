@@ -34,6 +34,11 @@ def shop(open_window: OpenWindow) -> Window:
     return window
 
 
+def cell_of(table: QTableWidget) -> str:
+    """The first cell of the last row, empty in an empty table."""
+    return cell(table, table.rowCount() - 1, 0) if table.rowCount() else ""
+
+
 def cell(table: QTableWidget, row: int, column: int) -> str:
     found = table.item(row, column)
     assert found is not None
@@ -191,12 +196,13 @@ def test_a_mould_and_hours_are_told(qtbot: QtBot, shop: Window) -> None:
     shop.shop.paged.turn_to("Mould")
     page = shop.shop.mould
     found = mould_of(shop.session.study, 3, "", page.resin.currentText(), page.powder.currentText())
+    qtbot.waitUntil(lambda: page.table.rowCount() == 3, timeout=10_000)
     assert cell(page.table, 2, 1) == f"{found.batches[-1].a_g:.1f} g" and f"{found.rubber_g:.0f} g" in page.says.text()
     type_into(qtbot, page.copies, "7")
-    assert cell(page.table, page.table.rowCount() - 1, 0) == "7"
+    qtbot.waitUntil(lambda: cell_of(page.table) == "7", timeout=10_000)
     page.pose.setCurrentText("belly up")
     page.pose.textActivated.emit("belly up")
-    assert "Poured belly up" in page.says.text()
+    qtbot.waitUntil(lambda: "Poured belly up" in page.says.text(), timeout=10_000)
     shop.shop.paged.turn_to("Hours")
     hours = shop.shop.cost
     assert "no price on the shelf" in hours.says.text() and hours.table.rowCount() > 12

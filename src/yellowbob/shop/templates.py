@@ -107,7 +107,7 @@ def _sheet(
         if tile.view == "half plan":
             _half(page, study, low, high, shift)
         else:
-            _view(page, study, tile.view, low, high, shift)
+            _view(page, study, tile, low, high, shift)
         page.canvas.restoreState()
         _registration(page, tile, low, high, shift)
     check_rule(page, MARGIN_MM, 10.0)
@@ -116,7 +116,8 @@ def _sheet(
         page.text(MARGIN_MM + 112.0 + 76.0 * (k // 5), 17.0 - 3.2 * (k % 5), page.fitting(words, 74.0, 6.5), 6.5)
 
 
-def _view(page: Page, study: Study, view: str, low: Array, high: Array, shift: tuple[float, float]) -> None:
+def _view(page: Page, study: Study, tile: Tile, low: Array, high: Array, shift: tuple[float, float]) -> None:
+    view = tile.view
     page.box(low[0] + shift[0], low[1] + shift[1], high[0] - low[0], high[1] - low[1])
     for loop in silhouette(of.outer(study), view):
         page.loop(loop, shift)
@@ -132,11 +133,14 @@ def _view(page: Page, study: Study, view: str, low: Array, high: Array, shift: t
     page.canvas.setDash()
     page.ink(INK, 0.2)
     for one in centres_in(study, view):
-        if low[0] <= one.x_mm <= high[0]:
+        if max(low[0], tile.left_mm) <= one.x_mm <= min(high[0], tile.left_mm + tile.wide_mm):
             x, y = one.x_mm + shift[0], one.y_mm + shift[1]
             page.line(x - 3.0, y, x + 3.0, y)
             page.line(x, y - 3.0, x, y + 3.0)
-            page.text(x + 1.5, y + 1.5, one.words, 6.0)
+            if one.x_mm + 20.0 < tile.left_mm + tile.wide_mm:
+                page.text(x + 1.5, y + 1.5, one.words, 6.0)
+            else:
+                page.text(x - 1.5, y + 1.5, one.words, 6.0, align="right")
 
 
 def _half(page: Page, study: Study, low: Array, high: Array, shift: tuple[float, float]) -> None:
@@ -150,7 +154,9 @@ def _half(page: Page, study: Study, low: Array, high: Array, shift: tuple[float,
     page.canvas.setDash(4, 2)
     page.line(low[0] + shift[0] - 5.0, shift[1], high[0] + shift[0] + 5.0, shift[1])
     page.canvas.setDash()
-    page.text(low[0] + shift[0] + 4.0, shift[1] - 4.0, "fold here, cut both layers along the outline", 7)
+    page.text(
+        max(low[0] + shift[0], MARGIN_MM) + 4.0, shift[1] - 4.0, "fold here, cut both layers along the outline", 7
+    )
 
 
 def _grid(page: Page, low: Array, high: Array, shift: tuple[float, float], grid_mm: float) -> None:

@@ -93,8 +93,9 @@ class Sheets:
             cut = MARGIN_MM + wide - OVERLAP_MM
             page.ink(PALE, 0.2)
             page.line(cut, self.y + 1.0, cut, self.y + tall + 2.0)
-            page.text(cut + 1.0, self.y - 2.0, "goes on from this line", 6.5)
-            self.y -= 6.0
+            page.ink(INK)
+            page.text(cut - 1.0, max(self.y + 2.0, 17.0), "goes on from this line", 6.5, align="right")
+            self.y -= 4.0
         return drawn
 
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from zoneinfo import ZoneInfo
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.shop.blank import cut_for, ends_of
+from yellowbob.shop.blank import blank_of, cut_for, ends_of
 from yellowbob.shop.bores import bores
 from yellowbob.shop.cautions import cautions
 from yellowbob.shop.cost import reckoned
+from yellowbob.shop.cutlist import CutList
 from yellowbob.shop.pages.job import DATA_SHEET, Job
 from yellowbob.shop.schedule import layers_of, schedule
 from yellowbob.shop.stations import Stations, all_stations
@@ -84,30 +85,46 @@ def holes(job: Job) -> None:
 
 
 def blank(job: Job) -> None:
-    """The blank's layers, its glue and steps, and what is cut from which board."""
-    found = cut_for([job.study], job.stock, job.copies, 2.0, job.bed_mm, SOLVE_S)
-    one, cuts = found.blanks[0], found.cuts
+    """The blank's layers, its glue and steps, and what is cut from which board; or why it cannot be cut."""
+    one = blank_of(job.study, job.stock, job.bed_mm)
     columns = [
         Column("layer, starboard to port", 70),
         Column("thick, mm", 30, True),
         Column("from the middle, mm", 46, True),
     ]
     rows = [[layer.name, f"{layer.thick_mm:.1f}", f"{layer.from_mm:+.1f}"] for layer in one.layers]
-    notes = [f"{one.long_mm:.0f} × {one.wide_mm:.1f} × {one.high_mm:.1f} mm, for the {one.way}.", *one.glue, *one.steps]
-    if one.clamps:
-        notes.insert(1, f"{one.clamps} clamps.")
-    notes += list(one.says)
+    notes = [f"{one.long_mm:.0f} × {one.wide_mm:.1f} × {one.high_mm:.1f} mm, for the {one.way}."]
+    notes += [f"{one.clamps} clamps."] if one.clamps else []
+    notes += [*one.glue, *one.steps, *one.says]
+    try:
+        cuts = cut_for([job.study], job.stock, job.copies, 2.0, job.bed_mm, SOLVE_S).cuts
+    except BadInput as error:
+        notes.append(f"No cut list for {job.copies}: {error}.")
+        write_table(job.sheet(), f"{one.name}: blank", columns, rows, job.high_mm, notes)
+        return
     write_table(job.sheet(), f"{one.name}: blank", columns, rows, job.high_mm, notes)
-    columns = [Column("piece", 100), Column("board", 50), Column("from its end, mm", 36, True),
-               Column("from its edge, mm", 36, True), Column("   long × wide × thick, mm", 54)]  # fmt: skip
-    rows = [[p.piece.name, f"{p.board + 1}: {cuts.boards[p.board].name}", f"{p.at_mm:.1f}", f"{p.off_mm:.1f}",
-             f"   {p.piece.long_mm:.0f} × {p.piece.wide_mm:.1f} × {p.piece.thick_mm:.1f}"] for p in cuts.placed]  # fmt: skip
+    _cuts(job, one.name, cuts)
+
+
+def _cuts(job: Job, name: str, cuts: CutList) -> None:
+    columns = [
+        Column("piece", 100), Column("board", 50), Column("from its end, mm", 36, True), Column("from its edge, mm", 36,
+            True),
+        Column("   long × wide × thick, mm", 54),
+    ]  # fmt: skip
+    rows = [
+        [p.piece.name, f"{p.board + 1}: {cuts.boards[p.board].name}", f"{p.at_mm:.1f}", f"{p.off_mm:.1f}",
+         f"   {p.piece.long_mm:.0f} × {p.piece.wide_mm:.1f} × {p.piece.thick_mm:.1f}"] for p in cuts.placed
+    ]  # fmt: skip
     used = ", ".join(f"board {k + 1}: {u:.0f} mm" for k, u in enumerate(cuts.used_mm) if u)
-    notes = [f"Cut off {used}; {cuts.waste_percent:.0f} % of it is left over.",
-             "Nothing uses less." if cuts.proven else "Perhaps not the least: too many pieces to try every way.",
-             "Every cut goes right across." if cuts.through else "Some cuts stop in the board: rough the pieces apart "
-                                                                 "first."]  # fmt: skip
-    write_table(job.sheet(), f"{one.name}: cut list for {job.copies}", columns, rows, job.high_mm, notes)
+    notes = [
+        f"Cut off {used}; {cuts.waste_percent:.0f} % of it is left over.",
+        "Nothing uses less." if cuts.proven else "Perhaps not the least: too many pieces to try every way.",
+        "Every cut goes right across."
+        if cuts.through
+        else "Some cuts stop in the board: rough the pieces apart first.",
+    ]
+    write_table(job.sheet(), f"{name}: cut list for {job.copies}", columns, rows, job.high_mm, notes)
 
 
 def finish(job: Job) -> None:

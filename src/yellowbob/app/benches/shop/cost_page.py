@@ -9,10 +9,9 @@ from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Choice, NumberField, labelled, row
 from yellowbob.app.widgets.tables import fill, table
-from yellowbob.ground.errors import YellowBobError
 from yellowbob.shelf.shipped import powders, resins
 from yellowbob.shop.cost import reckoned
-from yellowbob.shop.mould import POSES, mould_of, pour_minutes
+from yellowbob.shop.mould import POSES, Mould, mould_of, pour_minutes
 
 BY_ITSELF = "by itself"
 
@@ -80,13 +79,14 @@ class MouldPage(ShopPage):
             self.says.setText(f"! {self.session.fault}")
             return
         pose = "" if self.pose.currentText() == BY_ITSELF else self.pose.currentText()
-        try:
-            found = mould_of(
-                self.session.study, int(self.copies.value()), pose, self.resin.currentText(), self.powder.currentText()
-            )
-        except YellowBobError as error:
-            self.says.setText(f"! {error}")
-            return
+        study, copies = self.session.study.apart(), int(self.copies.value())
+        resin, powder = self.resin.currentText(), self.powder.currentText()
+        self.session.tasks.start(
+            "mould", lambda _: mould_of(study, copies, pose, resin, powder), self._show,
+            lambda words: self.says.setText(f"! {words}"), words="looking for the mould's high places",
+        )  # fmt: skip
+
+    def _show(self, found: Mould) -> None:
         rows = [
             [f"{b.casts}", *(f"{v:.1f} g" for v in (b.a_g, b.b_g, b.powder_g, b.a_g + b.b_g + b.powder_g))]
             for b in found.batches
