@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import sys
+import time
 from pathlib import Path
 from typing import Any
 
@@ -12,10 +14,12 @@ import typer
 from tests.conftest import DEMO
 from tests.core.test_cli import refused
 from yellowbob.__main__ import main
+from yellowbob.cli import patience
 from yellowbob.cli.main import app
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Design
 from yellowbob.study import Study, of
+from yellowbob.study.engine import AT_WORK, slow
 from yellowbob.study.sound import buildable
 
 SALLOW = DEMO / "sallow-74.ybob"
@@ -102,6 +106,25 @@ def test_what_of_it_can_be_built_is_shown_with_what_is_wrong(name: str, tmp_path
     assert of.slip(Study(sound)).finished.mass_g > 0
     assert len(sound.fittings) == len(design.fittings)
     assert buildable(sound) == (sound, ())
+
+
+
+def test_what_is_slow_is_named_with_its_time(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
+    for name, value in (("QUIET_S", 0.1), ("AGAIN_S", 0.05), ("LOOK_S", 0.02)):
+        monkeypatch.setattr(patience, name, value)
+    monkeypatch.delitem(sys.modules, "PySide6.QtWidgets", raising=False)
+    slow_one = slow("counting rings")(lambda study: time.sleep(0.5) or 7)
+    study = Study(read_design(DEMO / "sallow-74.ybob"))
+    with patience.watched():
+        assert slow_one(study) == 7
+    said = capsys.readouterr().err
+    assert "yellow-bob: counting rings: 0 s so far; Ctrl-C stops" in said and not AT_WORK
+    with patience.watched(), patience.patience("trying") as told:  # where a bar is shown it is not said twice
+        AT_WORK.append("counting rings")
+        time.sleep(0.3)
+        AT_WORK.clear()
+        told(0.5)
+    assert "counting" not in capsys.readouterr().err
 
 
 def test_a_weighing_of_nothing_is_no_end(tmp_path: Path, capsys: Out) -> None:

@@ -14,6 +14,7 @@ from yellowbob.cli import action, ballast, fitout, floats, hardware, lines, maki
 from yellowbob.cli.command import ENTERED, command
 from yellowbob.cli.options import Density, File, Json, Load, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli.output import print_json
+from yellowbob.cli.patience import watched
 from yellowbob.cli.shelf import shelf_app
 from yellowbob.design.faults import describe
 from yellowbob.ground.errors import BadInput, YellowBobError
@@ -189,7 +190,8 @@ def main(arguments: list[str] | None = None) -> None:
     """Run a command and exit; 0 well, 1 a check failed, 2 bad input with one line on standard error."""
     command = typer.main.get_command(app)
     try:
-        code = command.main(args=arguments, prog_name="yellow-bob", standalone_mode=False)
+        with watched():
+            code = command.main(args=arguments, prog_name="yellow-bob", standalone_mode=False)
         sys.exit(code if isinstance(code, int) else 0)
     except YellowBobError as error:
         _refuse(str(error))

@@ -19,6 +19,10 @@ T = TypeVar("T")
 I = TypeVar("I")
 
 
+AT_WORK: list[str] = []
+"""What slow results are being worked out now, on whatever thread, in words; the innermost last."""
+
+
 class NotYet(Exception):
     """Raised in a hurry, where something slow would have to be worked out first; `asked` says what."""
 
@@ -162,10 +166,14 @@ class Study:
             if known is None:
                 raise NotYet(asked)
         self._doing.asking.append([])
+        if asked.slow:
+            AT_WORK.append(asked.words)
         try:
             value = asked.work(self)
         finally:
             rests_on = self._doing.asking.pop()
+            if asked.slow:
+                AT_WORK.remove(asked.words)
         self._kept[asked] = _Kept(value, tuple(dict(rests_on).items()))
         return value
 
