@@ -108,8 +108,9 @@ def test_what_of_it_can_be_built_is_shown_with_what_is_wrong(name: str, tmp_path
     assert buildable(sound) == (sound, ())
 
 
-
-def test_what_is_slow_is_named_with_its_time(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_is_slow_is_named_with_its_time(
+    capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
     for name, value in (("QUIET_S", 0.1), ("AGAIN_S", 0.05), ("LOOK_S", 0.02)):
         monkeypatch.setattr(patience, name, value)
     monkeypatch.delitem(sys.modules, "PySide6.QtWidgets", raising=False)

@@ -15,7 +15,7 @@ from yellowbob.design.cuts import Cup
 from yellowbob.design.shape import Lofted, OutlinePoint, Turned
 from yellowbob.ground.errors import BadShape
 from yellowbob.lines.conics import along
-from yellowbob.lines.curves import bulge_mm, curve
+from yellowbob.lines.curves import bulge_mm, curve, squeeze_of
 from yellowbob.lines.loft import exact_shape, loft
 from yellowbob.lines.mesh import Mesh, grown
 from yellowbob.lines.sections import fullness
@@ -98,9 +98,22 @@ def test_a_held_curve_never_leaves_the_heights_of_its_points(steps: list[tuple[f
     heights = [0.0, *sorted(h for _, h in steps[::2]), *falling]
     shape = [OutlinePoint(at_mm=(float(x), h), bend="smooth") for x, h in zip(xs, heights, strict=True)]
     drawn = (shape[0].model_copy(update={"bend": nose}), *shape[1:])
-    _, sure = along(np.array([p.at_mm for p in drawn]), [p.bend for p in drawn])
-    if max(heights) > 0 and not (sure > 0).any():
+    points = np.array([p.at_mm for p in drawn])
+    if max(heights) <= 0:
+        return
+    # but where it takes the points for an ellipse's or a parabola's, which may be widest between two
+    _, sure = along(points / squeeze_of(points), [p.bend for p in drawn])
+    if not (sure > 0).any():
         assert bulge_mm(drawn) <= 1e-9
+
+
+def test_points_judged_alike_at_any_scale_do_not_bulge() -> None:
+    """Found by chance: three points all but on the axis lay on a conic only once they were judged at the curve's own
+    scale."""
+    heights = [0.0, 1e-140, 2e-5, 2.25, 5.0, 9.0, 2.0, 1.0, 0.25, 0.0]
+    xs = [0.0, 0.5, 1.0, 17.0, 27.0, 28.0, 29.0, 30.0, 31.0, 32.0]
+    shape = tuple(OutlinePoint(at_mm=(x, h), bend="smooth") for x, h in zip(xs, heights, strict=True))
+    assert bulge_mm(shape) < 0.001
 
 
 def test_an_arc_point_draws_what_smooth_ones_did_before_version_3() -> None:

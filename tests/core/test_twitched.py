@@ -18,11 +18,12 @@ from yellowbob.action.periods import Body
 from yellowbob.action.running import HULL, PLATE, Line, Pulled, Trim, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.swing import sideways
-from yellowbob.action.turning import ARM_SHARE, BEARING_MM, RUBS, heel_of, normal_force, turning
+from yellowbob.action.turning import ARM_SHARE, BEARING_MM, NOTHING, RUBS, SKIN, Carried, heel_of, normal_force, turning
 from yellowbob.action.wake import KELVIN_DEG, wake, wake_angle_deg
 from yellowbob.action.walk import SIDE_DEG, walk
 from yellowbob.afloat.rest import Afloat, rest_near
 from yellowbob.design.base import replaced
+from yellowbob.design.cut_edits import added
 from yellowbob.design.files import read_design
 from yellowbob.design.hardware import Dressing, Fitting
 from yellowbob.design.model import Design
@@ -32,6 +33,7 @@ from yellowbob.lines.mesh import Mesh
 from yellowbob.shelf.fitting import dressed, swapped
 from yellowbob.shelf.shipped import dressings, hooks
 from yellowbob.study import Study, of
+from yellowbob.study.drawn import carried_by
 
 LINE = Line(0.0, 1000.0, 15_000.0)
 
@@ -119,9 +121,9 @@ def test_props_of_opposite_hands_do_not_heel_it_and_mirrored_ones_heel_it_the_ot
     assert moved is not None
     level = (moved.trim.pitch_rad, 0.001, 12.0)
     two = (prop("right", 5.0), prop("left", 5.0))
-    assert heel_of(two, moved, *level[1:]).jammed_deg == pytest.approx(0.0, abs=1e-9)
-    same = heel_of((two[0], two[0]), moved, *level[1:])
-    one = heel_of((two[0],), moved, *level[1:])
+    assert heel_of(tuple((p, NOTHING) for p in two), moved, *level[1:]).jammed_deg == pytest.approx(0.0, abs=1e-9)
+    same = heel_of(((two[0], NOTHING), (two[0], NOTHING)), moved, *level[1:])
+    one = heel_of(((two[0], NOTHING),), moved, *level[1:])
     assert same.heel_deg is not None and one.heel_deg is not None and same.heel_deg > one.heel_deg > 0.0
     right, left = (turning(p, trim, 0.001) for p in two)
     assert left.jammed == -right.jammed and left.free == -right.free
@@ -253,3 +255,39 @@ def test_a_design_mirrored_left_to_right_does_the_same_the_other_way() -> None:
     assert ran.sideways.swings[0].hz == pytest.approx(ran_two.sideways.swings[0].hz, rel=1e-3)
     assert ran.sideways.ends_m_s == pytest.approx(ran_two.sideways.ends_m_s, abs=0.006)
     assert walks is not None and walks_two is not None and walks.turn_s == pytest.approx(walks_two.turn_s, abs=0.005)
+
+
+def test_a_blade_turns_the_tail_it_is_set_in_and_that_slows_it() -> None:
+    trim = Trim(1.0, 0.0, 50.0, 60.0, 10.0, 0.0, 1.0, (0.0, 0.0, 0.0))
+    blade = prop("right", 10.0)
+    alone = turning(blade, trim, 0.001)
+    heavy = turning(blade, trim, 0.001, Carried(wet_g=3.0))
+    assert alone.starts_m_s is not None and heavy.starts_m_s is not None and heavy.starts_m_s > alone.starts_m_s
+    assert heavy.free > alone.free and heavy.jammed == alone.jammed and heavy.rate_hz == alone.rate_hz
+    # a cylinder of radius r and length l: ∫ r³ dA = 2πr⁴l
+    skin = Carried(skin_mm5=2.0 * math.pi * 8.0**4 * 30.0)
+    slow = turning(blade, trim, 0.001, skin)
+    share = slow.rate_hz / alone.rate_hz
+    assert 0.0 < share < 1.0
+    a = math.radians(35.0)
+    push = 0.5 * 0.001 * 1e6 * 0.3 * math.pi / 4 * 22.0**2 * normal_force(math.cos(a))
+    driving = push * math.sin(a) * ARM_SHARE * 22.0
+    rubs = RUBS * BEARING_MM * ((0.8 - 0.1) * GRAVITY_MM_S2 + push * math.cos(a))
+    drags = 0.5 * 0.001 * SKIN * skin.skin_mm5 * (2 * math.pi * slow.rate_hz) ** 2
+    # what the blades have left at that rate is what the skin takes
+    assert (driving - rubs) * (1.0 - share) == pytest.approx(drags, rel=1e-6)
+
+
+def test_a_turning_tail_counts_with_the_blade_in_it() -> None:
+    design = read_design(DEMO / "mill-tail-88.ybob")
+    tailed, _ = added(design, "turning tail", 22.0, 22.0)
+    tail = tailed.pieces[-1]
+    blade = replaced(
+        design.fittings[0], name="Tail blade", sort="blade", at_mm=(float(tail.shape.x_mm) + 4.0, 0.0, 0.0)
+    )  # type: ignore[union-attr]
+    study = Study(tailed)
+    along = carried_by(study, blade)
+    mesh = of.parts(study)[-1]
+    assert along.wet_g == pytest.approx(mesh.volume_mm3 * (tail.density_g_ml / 1000.0 - of.water_density(study)))
+    assert along.skin_mm5 > 0.0
+    assert carried_by(study, replaced(blade, at_mm=(20.0, 0.0, 0.0))) == NOTHING

@@ -34,6 +34,20 @@ TICKS = 2
 
 
 @dataclass(frozen=True)
+class Carried:
+    """What turns along with a blade, such as the tail it is set in: its weight under water, g (negative: it floats), and
+    ∫ r³ dA over its skin, mm⁵."""
+
+    wet_g: float = 0.0
+    skin_mm5: float = 0.0
+
+
+NOTHING = Carried()
+SKIN = 0.01
+"""Friction of a small turned surface in water, of its dynamic pressure. Rule."""
+
+
+@dataclass(frozen=True)
 class Turning:
     """A prop or blade at a speed. Torques mN·mm; signed by the way it turns the body: positive heels its left side up.
 
@@ -56,8 +70,12 @@ def normal_force(meets: float) -> float:
     return 1.17 / at_square * 2.0 * math.pi * meets / (4.0 + math.pi * meets)
 
 
-def turning(fitting: Fitting, trim: Trim, density_g_mm3: float) -> Turning:
-    """A prop or blade on a running trim. Standing still at no speed."""
+def turning(fitting: Fitting, trim: Trim, density_g_mm3: float, carries: Carried = NOTHING) -> Turning:
+    """A prop or blade on a running trim, with what turns along with it. Standing still at no speed.
+
+    What it is set in rubs in the bearing with its weight under water, and drags round with its skin's friction (a rule),
+    which slows it: the rate falls until blades and skin balance.
+    """
     share = prop_disc(fitting.name, fitting.at_mm, fitting.span_mm, trim.up, trim.height_mm).wet_share
     angle = math.radians(abs(fitting.blade_deg))
     speed = 1000.0 * trim.speed_m_s
@@ -67,7 +85,7 @@ def turning(fitting: Fitting, trim: Trim, density_g_mm3: float) -> Turning:
     push = 0.5 * density_g_mm3 * area * normal_force(math.cos(angle))
     driving, thrust = push * math.sin(angle) * arm, push * math.cos(angle)
     wet_g = max(fitting.mass_g - 1000.0 * density_g_mm3 * fitting.volume_ml * share, 0.0)
-    weighs = wet_g * GRAVITY_MM_S2
+    weighs = (wet_g + abs(carries.wet_g)) * GRAVITY_MM_S2
     spare = driving - RUBS * thrust * radius
     starts = math.sqrt(RUBS * weighs * radius / spare) / 1000.0 if spare > 1e-12 and angle > 0.0 else None
     if fitting.hand == "left":
@@ -79,6 +97,15 @@ def turning(fitting: Fitting, trim: Trim, density_g_mm3: float) -> Turning:
     rubs = RUBS * (weighs + thrust * speed * speed) * radius
     turns = starts is not None and trim.speed_m_s > starts
     rate = SLIPS * speed / (2.0 * math.pi * arm * math.tan(angle)) if turns else 0.0
+    if turns and carries.skin_mm5 > 0.0:
+        # push left at a share s of the rate without load: driving·(1 - s); skin: half·density·friction·∫r³dA·(2π·rate·s)²
+        skin = 0.5 * density_g_mm3 * SKIN * carries.skin_mm5 * (2.0 * math.pi * rate) ** 2
+        spare_torque = max(driving * speed * speed - rubs, 0.0)
+        rate *= (
+            2.0 * spare_torque / (spare_torque + math.sqrt(spare_torque**2 + 4.0 * skin * spare_torque))
+            if spare_torque
+            else 0.0
+        )
     return Turning(
         fitting.name, share, starts, rate, way * (rubs if turns else min(rubs, jammed)) / 1000.0, way * jammed / 1000.0
     )  # fmt: skip
@@ -99,10 +126,12 @@ class Heel:
 KEPT_DEG = 10.0
 
 
-def heel_of(fittings: tuple[Fitting, ...], moved: Sideways, density_g_mm3: float, keel_mm: float) -> Heel:
+def heel_of(
+    fittings: tuple[tuple[Fitting, Carried], ...], moved: Sideways, density_g_mm3: float, keel_mm: float
+) -> Heel:
     """Heel by props and blades on a running build; keel_mm: how far the keel's weight would lie under its centre of
     gravity."""
-    each = tuple(turning(f, moved.trim, density_g_mm3) for f in fittings)
+    each = tuple(turning(f, moved.trim, density_g_mm3, along) for f, along in fittings)
     stiff = float(moved.at()[1][2, 2])
     free, jammed = (1000.0 * abs(sum(part)) for part in ([e.free for e in each], [e.jammed for e in each]))
     needed = jammed / math.sin(math.radians(KEPT_DEG))

@@ -149,12 +149,17 @@ def _held(points: Array, tangents: Array, inner: list[int]) -> Array:
     return out
 
 
+def squeeze_of(points: Array) -> Array:
+    """(2,): by what points (n, 2) are divided before a curve is laid through them, so that all outlines are judged alike."""
+    extent = np.ptp(points, axis=0)
+    return np.array([extent[0] / 2.0, max(float(extent[1]), FLATTEST * float(extent[0]))])
+
+
 @lru_cache(maxsize=256)
 def curve(outline: tuple[OutlinePoint, ...]) -> Curve:
     """The curve through an outline's points."""
     points = np.array([p.at_mm for p in outline], dtype=float)
-    extent = np.ptp(points, axis=0)
-    squeeze = np.array([extent[0] / 2.0, max(float(extent[1]), FLATTEST * float(extent[0]))])
+    squeeze = squeeze_of(points)
     points = points / squeeze
     bends = [p.bend for p in outline]
     leaving, arriving = _tangents(points, bends)

@@ -14,19 +14,24 @@ from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.stability import Stability, stability
 from yellowbob.action.swing import sideways
-from yellowbob.action.turning import Heel, heel_of
+from yellowbob.action.turning import NOTHING, Carried, Heel, heel_of
 from yellowbob.action.wake import Wake, wake
 from yellowbob.action.walk import TWITCH_M_S, Walk, walk
 from yellowbob.design.cuts import Cup
+from yellowbob.design.hardware import Fitting
 from yellowbob.design.model import Design, Span
+from yellowbob.design.plates import TurningTail
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.study.action import body, pulled, thrown, tie_mm, tied_first
 from yellowbob.study.afloat import buoyancy, hull, rig, stands_by_kind, upright_rest, water_density
 from yellowbob.study.engine import Study, drawn, result, slow
+from yellowbob.study.lines import outers
 from yellowbob.study.weights import body_cuts, fittings
 
 USUAL_LINE = Line(0.0, 1000.0, 15_000.0)
 """A rod's tip 1 m over the water and 15 m of line out."""
+SET_IN_MM = 3.0
+"""A blade so near a turning tail is set in it."""
 USUAL_SPEEDS = tuple(0.1 * k for k in range(21))
 USUAL_M_S = (0.3, 0.8)
 """How fast a surface lure is usually drawn, where the brief does not say: a rule."""
@@ -126,13 +131,30 @@ def wakes(study: Study, found: Run) -> tuple[Wake, ...]:
 
 def heels(study: Study, found: Drawn) -> tuple[Heel, ...]:
     """What its props and blades do at every trim that moves; empty without any."""
-    turning = tuple(f for f in fittings(study) if f.sort in ("prop", "blade") and f.span_mm > 0.0)
+    turning = tuple(
+        (f, carried_by(study, f)) for f in fittings(study) if f.sort in ("prop", "blade") and f.span_mm > 0.0
+    )  # fmt: skip
     if not turning:
         return ()
     thing, own = pulled(study), body(study)
     keel = float(thing.afloat.centre_mm[2] - np.asarray(hull(study).vertices)[:, 2].min())
     moved = (sideways(thing, t, found.line, own) for t in found.run.trims)
     return tuple(heel_of(turning, m, water_density(study), keel) for m in moved if m is not None)
+
+
+def carried_by(study: Study, blade: Fitting) -> Carried:
+    """What turns with a blade: the turning tail that it is set in, by its weight in the water and its skin; nothing else."""
+    for number, piece in enumerate(study.build.pieces):
+        if not isinstance(piece.shape, TurningTail):
+            continue
+        mesh = outers(study)[number]
+        low, high = mesh.bounds
+        if not low[0] - SET_IN_MM <= blade.at_mm[0] <= high[0] + SET_IN_MM:
+            continue
+        wet = mesh.volume_mm3 * (piece.density_g_ml / 1000.0 - water_density(study))
+        arm = np.hypot(mesh.corners.mean(axis=1)[:, 1], mesh.corners.mean(axis=1)[:, 2] - piece.shape.z_mm)
+        return Carried(wet, float((mesh.areas * arm**3).sum()))
+    return NOTHING
 
 
 @dataclass(frozen=True)

@@ -134,7 +134,8 @@ class Study:
         before = self._each.get(name, ())
         out: list[tuple[I, T]] = []
         for item in items:
-            known = next((pair for pair in before if pair[0] is item or pair[0] == item), None)
+            # two alike in one row of items are worked out once
+            known = next((pair for pair in (*out, *before) if pair[0] is item or pair[0] == item), None)
             out.append(known if known is not None else (item, work(item)))
         self._each[name] = tuple(out)
         return tuple(value for _, value in out)

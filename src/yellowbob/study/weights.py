@@ -130,6 +130,8 @@ def seated(study: Study) -> tuple[tuple[carving.Block, ...], tuple[tuple[carving
 @result
 def wired(study: Study) -> tuple[tuple[Routed, ...], tuple[carving.Block, ...]]:
     """Wires as they lie, and the pieces as carved then."""
+    if not drawn_wires(study):
+        return (), seated(study)[0]
     return route_all(drawn_wires(study), seated(study)[0], whole(study))
 
 
