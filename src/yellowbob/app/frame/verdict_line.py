@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.theme import Look, colour, elided, font
+from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import FIRST, Verdict, verdicts
 
 OTHERS = "others"
@@ -105,8 +106,7 @@ class VerdictLine(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.reasons = QLabel()
-        self.reasons.setWordWrap(True)
+        self.reasons = Words()
         self.reasons.setContentsMargins(16, 8, 16, 8)
         self.reasons.setTextFormat(Qt.TextFormat.RichText)
         self.reasons.hide()

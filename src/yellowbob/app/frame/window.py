@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QStackedWidget,
     QVBoxLayout,
@@ -34,6 +33,7 @@ from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.cards import drop
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import SUFFIX
 from yellowbob.design.outline_edits import arcs_kept
@@ -70,8 +70,7 @@ class Window(HasBenches, QMainWindow):
         self.benches, self.built = QStackedWidget(), {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
-        self.message = QLabel()
-        self.message.setWordWrap(True)
+        self.message = Words()
         self.message.setContentsMargins(16, 6, 16, 6)
         self.message.setAccessibleName("Message")
         self.message.hide()

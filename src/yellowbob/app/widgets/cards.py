@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Choice, QuantityField, Units
+from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import signed
 from yellowbob.design.model import replaced
 from yellowbob.ground.errors import YellowBobError
@@ -59,9 +60,8 @@ class Card(QFrame):
         self.grid.setHorizontalSpacing(8)
         self.grid.setVerticalSpacing(4)
         column.addLayout(self.grid)
-        self.wrong = QLabel()
+        self.wrong = Words()
         self.wrong.setObjectName("wrong")
-        self.wrong.setWordWrap(True)
         self.wrong.hide()
         self._stale = False
         self._soon = QTimer(self)

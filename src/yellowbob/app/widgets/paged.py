@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.words import Words
 
 LOW_PX, TALL_PX = 204, 380
 
@@ -28,8 +29,7 @@ class SayingPage(CardPage):
 
     def __init__(self, title: str, session: Session, says: str) -> None:
         super().__init__(title, session)
-        self.says = QLabel()
-        self.says.setWordWrap(True)
+        self.says = Words()
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName(says)
         session.changed.connect(self._follow)

@@ -19,6 +19,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.charts import TwoScales
 from yellowbob.app.widgets.fields import NumberField, Units, labelled
+from yellowbob.app.widgets.words import Words
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
@@ -43,8 +44,7 @@ class RunPage(MotionPage):
         self.slider.setFixedHeight(26)
         self.slider.setValue(16)
         self.slider.valueChanged.connect(lambda _: self._show_now())
-        self.now = QLabel()
-        self.now.setWordWrap(True)
+        self.now = Words()
         self.now.setAccessibleName("At this speed")
         self.chart = TwoScales("Pitch and draft against the speed", "working it out …")
         self.play = button("Set going", self.turn_playing, "Let it swing as it does at this speed")

@@ -17,6 +17,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import explain
 from yellowbob.app.widgets.fields import QuantityField
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import Dimension
 
@@ -36,9 +37,8 @@ class Page(CardPage):
         across.addLayout(self.beside, 0)
         self.heading = QLabel(title)
         self.heading.setObjectName("title")
-        self.about = QLabel(about)
+        self.about = Words(about)
         self.about.setObjectName("soft")
-        self.about.setWordWrap(True)
         self.about.setVisible(bool(about))
         self.line = QHBoxLayout()
         self.line.addWidget(self.heading)
@@ -49,8 +49,7 @@ class Page(CardPage):
         self.grid.setHorizontalSpacing(10)
         self.grid.setVerticalSpacing(4)
         self.column.addLayout(self.grid)
-        self.said = QLabel()
-        self.said.setWordWrap(True)
+        self.said = Words()
         self.said.setAccessibleName(f"{title}: what it says")
 
     def say(self, words: str, wrong: bool = False) -> None:

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QTableWidget, QTab
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import QuantityField, Units
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.rescale import rescaled
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
@@ -30,8 +31,7 @@ class LadderPage(QWidget):
         self.only = QCheckBox("length only")
         self.only.setAccessibleName("Stretch the length only")
         self.make = button("Make it", self.make_it, "Make a new design of this length")
-        self.words = QLabel()
-        self.words.setWordWrap(True)
+        self.words = Words()
         self.length.refused.connect(self._complain)
         self.words.setAccessibleName("What rescaling says")
         self.table = QTableWidget(0, len(COLUMNS))

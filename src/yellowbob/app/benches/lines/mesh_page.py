@@ -18,6 +18,7 @@ from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.painter import paint_solid
 from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.starts import with_shape
 from yellowbob.lines.importing import UNIT_MM, read_solid
 from yellowbob.lines.mesh import Mesh
@@ -104,8 +105,7 @@ class MeshPage(QWidget):
         self.view.turned.connect(self.turn)
         self.unit = Choice("Unit of the file", list(UNIT_MM), lambda _: self._again())
         self.inside = Choice("What a closed space inside holds", list(HOLDS), lambda _: self._again())
-        self.words = QLabel("Open a closed solid; an open one is refused with the place of the gap.")
-        self.words.setWordWrap(True)
+        self.words = Words("Open a closed solid; an open one is refused with the place of the gap.")
         self.words.setAccessibleName("What the import says")
         self.bar = QProgressBar()
         self.bar.setAccessibleName("How far reading the solid is")

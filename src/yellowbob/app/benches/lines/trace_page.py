@@ -13,6 +13,7 @@ from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.tracing.silhouette import Silhouette, find_silhouette, read_picture
@@ -48,8 +49,7 @@ class TracePage(QWidget):
         self.beside = QCheckBox("length is on a ruler")
         self.beside.setAccessibleName("The known length lies on a ruler, not on the body")
         self.brush = Choice("Brush", list(BRUSHES), self._take_brush)
-        self.words = QLabel("1  Open a picture")
-        self.words.setWordWrap(True)
+        self.words = Words("1  Open a picture")
         self.words.setAccessibleName("What tracing says")
         self.seek = button("Find outline", self.find_outline)
         self.use = button("Use it", self.use_it, "Use the traced outline")

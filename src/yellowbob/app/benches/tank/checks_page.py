@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
 from yellowbob.app.frame.verdict_line import MARKS
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import Verdict, verdicts
 from yellowbob.checks.verdict import heeded_again, with_set_aside
 from yellowbob.ground.errors import YellowBobError
@@ -24,8 +25,7 @@ class ChecksPage(CardPage):
         self.list = QListWidget()
         self.list.setAccessibleName("All checks")
         self.list.currentRowChanged.connect(self._tell)
-        self.says = QLabel()
-        self.says.setWordWrap(True)
+        self.says = Words()
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName("What the check says")
         self.reason = QLineEdit()

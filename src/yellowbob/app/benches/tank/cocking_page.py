@@ -11,6 +11,7 @@ from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.charts import TwoScales
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.rig import Rig
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
@@ -31,8 +32,7 @@ class CockingPage(CardPage):
         self._bites: tuple[Cocking, Sensitivity] | None = None
         self._crooked: Crooked | None = None
         self.chart = TwoScales("Pitch and tip against the load", "working it out …")
-        self.says = QLabel()
-        self.says.setWordWrap(True)
+        self.says = Words()
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName("What the load does")
         self.slider = QSlider(Qt.Orientation.Horizontal)

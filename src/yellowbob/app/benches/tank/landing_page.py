@@ -21,6 +21,7 @@ from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.theme import Look
+from yellowbob.app.widgets.words import Words
 from yellowbob.ballast.pose import Pose
 from yellowbob.ground.quantities import Dimension
 from yellowbob.study import of
@@ -76,9 +77,8 @@ class LandingPage(CardPage):
         self.curve = RightingCurve(session)
         self.player = Player(session)
         self.axis = Choice("Axis of the righting arm", list(AXES), self._turn)
-        self.says = QLabel()
+        self.says = Words()
         self.says.setObjectName("soft")
-        self.says.setWordWrap(True)
         self.tallied = QLabel()
         self.tallied.setAccessibleName("Tally of throws")
         self.bearing = QuantityField("Bearing of the axis, 0 along the body, 90 across", "angle", 0)

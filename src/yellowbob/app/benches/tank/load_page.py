@@ -14,6 +14,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
 from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled, row
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.base import replaced
 from yellowbob.design.rig import Hung, Rig
 from yellowbob.ground.errors import YellowBobError
@@ -44,8 +45,7 @@ class LoadPage(CardPage):
         self.add = drop("Add", self._fill_add, "Add to the line")
         self.one_less = button("One less", self._one_less, "One less of the selected, or none of it")
         self.shot = button("Shot it to its tip", self.find_shot, "Find the shot that brings the tip to its mark")
-        self.says = QLabel()
-        self.says.setWordWrap(True)
+        self.says = Words()
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName("What it carries")
         self.words = self.aside = ""

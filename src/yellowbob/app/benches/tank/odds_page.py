@@ -11,6 +11,7 @@ from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.charts import ShareBars
 from yellowbob.app.widgets.fields import NumberField
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.trials.odds import Odds, odds
 
 
@@ -31,9 +32,8 @@ class OddsPage(CardPage):
         self.bar.setTextVisible(False)
         self.bar.setFixedHeight(10)
         self.bars = ShareBars("Shares of builds")
-        self.says = QLabel("Draws builds whose wood, finish, holes, ballast and hooks differ as such things do, and "
+        self.says = Words("Draws builds whose wood, finish, holes, ballast and hooks differ as such things do, and "
                            "settles each of them.")  # fmt: skip
-        self.says.setWordWrap(True)
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.says.setAccessibleName("What the odds say")
         line = QHBoxLayout(self)

@@ -23,6 +23,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import QuantityField, Units
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.ballast.picks import Pick
 from yellowbob.ballast.settle import Settled
 from yellowbob.checks.registry import signed
@@ -45,8 +46,7 @@ class PosePage(CardPage):
         self.pitch = self._field("Wanted pitch", "angle", lambda v: self.poser.tilt(math.radians(v)), 1)
         self.draft = self._field("Wanted draft", "length", self.poser.sink_to, None)
         self.mass = self._field("Wanted finished mass", "mass", self.poser.weigh, None)
-        self.asks = QLabel()
-        self.asks.setWordWrap(True)
+        self.asks = Words()
         self.asks.setAccessibleName("What the pose asks")
         self.asks.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.list = QListWidget()

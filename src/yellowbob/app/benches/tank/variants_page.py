@@ -13,6 +13,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.trials.shapes import by_shape
@@ -54,9 +55,8 @@ class VariantsPage(CardPage):
         self.slider.sliderReleased.connect(self._let_go)
         self.take = button("Take this value", self._take)
         self.value = QLabel()
-        self.says = QLabel()
+        self.says = Words()
         self.says.setObjectName("wrong")
-        self.says.setWordWrap(True)
         self._known: dict[str, Quantity] = {}
         self._design: Design | None = None
         self._soon = QTimer(self)
