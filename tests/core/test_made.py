@@ -23,13 +23,14 @@ from yellowbob.design.files import read_design
 from yellowbob.design.model import Design, Loop, Wire
 from yellowbob.design.plates import Lip
 from yellowbob.design.shape import Turned
+from yellowbob.ground.cells import plain
 from yellowbob.ground.errors import BadInput, BadShape
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import revolved, to_manifold
 from yellowbob.shop.bending import bendings, drawn_in
 from yellowbob.shop.bores import bores
 from yellowbob.shop.cost import reckoned
-from yellowbob.shop.csvs import csv_of, plain
+from yellowbob.shop.csvs import csv_of
 from yellowbob.shop.exports import export
 from yellowbob.shop.flat import FILING_MM, flats
 from yellowbob.shop.foil import foil_of, half_girths

@@ -54,3 +54,27 @@ def factors_of(kind: str) -> Factors:
         return Factors.model_validate(every.get(kind, {}))
     except (OSError, ValueError, AttributeError, ValidationError) as error:
         raise BadInput(f"{file}: the factors of {kind} cannot be read ({error}); mend or delete the file") from None
+
+
+def put_swings(found: dict[str, tuple[float, int]]) -> Path:
+    """Write what swings counted taught, by kind, beside what other tests taught: factor and number of tests; returns the
+    file.
+
+    Raises BadInput for a factor out of range, or a place that cannot be written.
+    """
+    from yellowbob.design.files import write_text_whole
+
+    file = factors_file()
+    every = {}
+    if file.is_file():
+        every = {kind: factors_of(kind).model_dump() for kind in json.loads(file.read_text(encoding="utf-8"))}
+    for kind, (factor, tests) in found.items():
+        try:
+            every[kind] = Factors(**{**every.get(kind, {}), "swing_rate": factor, "tests": tests}).model_dump()
+        except ValidationError:
+            raise BadInput(
+                f"{kind}: swings {factor:.2f} times those told are out of range; look at the tests"
+            ) from None
+    file.parent.mkdir(parents=True, exist_ok=True)
+    write_text_whole(file, json.dumps(every, indent=1) + "\n")
+    return file

@@ -35,7 +35,7 @@ def replaced(model: M, **changes: Any) -> M:
         raise BadInput(f"{named}: {describe(error)}") from None
 
 
-def made(kind: type[M], **fields: Any) -> M:
+def made(kind: type[M], /, **fields: Any) -> M:
     """A new part of a document. Raises BadInput with the field and what is wrong with it."""
     try:
         return kind.model_validate(fields)

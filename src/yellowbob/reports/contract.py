@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from yellowbob.reports.log import LOG
 from yellowbob.reports.motion_shapes import MOTION
 from yellowbob.reports.shape import Shape, maybe, schema_of
 from yellowbob.reports.shop import SHOP
@@ -195,9 +196,9 @@ CONTRACTS: dict[str, Shape] = {
 
 
 def report_schemas(shapes: dict[str, Shape]) -> dict[str, Any]:
-    """The JSON Schema of what each command prints, by the command's name."""
+    """The JSON Schema of what each command prints, by the command's name; those of `log` by what they print."""
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "$comment": "what `yellow-bob COMMAND --json` prints, by command",
-        "$defs": {name: schema_of(shape) for name, shape in shapes.items()},
+        "$defs": {name: schema_of(shape) for name, shape in {**shapes, **LOG}.items()},
     }

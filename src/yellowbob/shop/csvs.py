@@ -6,6 +6,7 @@ import csv
 import io
 from collections.abc import Callable, Sequence
 
+from yellowbob.ground.cells import plain
 from yellowbob.ground.errors import BadInput
 from yellowbob.shop.bores import bores
 from yellowbob.shop.schedule import layers_of
@@ -14,11 +15,6 @@ from yellowbob.study import Study, of
 from yellowbob.weights.wires import cut_length_mm
 
 Rows = tuple[Sequence[str], Sequence[Sequence[object]]]
-
-
-def plain(cell: object) -> object:
-    """A cell that no spreadsheet takes for a formula: words that begin like one get an apostrophe before them."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell
 
 
 def _stations(study: Study) -> Rows:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from functools import lru_cache
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
 
 WORKSHOP = "workshop.sqlite"
-SCHEMA = 2
+SCHEMA = 3
 
 KIND_NAMES = {
     "Material": "material", "Hook": "hook", "Hardware": "hardware", "WireStock": "wire", "BallastStock": "ballast",
@@ -49,7 +49,11 @@ def _to_2(connection: Connection) -> None:
             connection.execute(text(f"UPDATE {table} SET kind = :new WHERE kind = :old"), {"new": new, "old": old})
 
 
-MIGRATIONS: dict[int, Callable[[Connection], None]] = {1: _to_2}
+def _to_3(connection: Connection) -> None:
+    """The log's tables, which are made when it is opened: programs of version 2 must not write beside them."""
+
+
+MIGRATIONS: dict[int, Callable[[Connection], None]] = {1: _to_2, 2: _to_3}
 """From schema n to n + 1."""
 
 
@@ -83,6 +87,13 @@ class Database:
                 ) from None
             raise BadInput(f"{self.path}: the workshop's database cannot be used ({words}); move it aside") from None
 
+    def _log_ahead(self) -> None:
+        """SQLite's write-ahead log: readers and a writer do not wait for one another. Where the disk does not let it, as
+        before."""
+        with suppress(Exception), self._engine.connect() as connection:
+            if connection.exec_driver_sql("PRAGMA journal_mode").scalar_one() != "wal":
+                connection.exec_driver_sql("PRAGMA journal_mode = WAL")
+
     def _bring_up(self) -> None:
         from sqlalchemy import inspect, text
 
@@ -94,6 +105,7 @@ class Database:
                 f"{self.path}: schema {version} is newer than this program reads ({SCHEMA}); update it. "
                 "Nothing was changed"
             )
+        self._log_ahead()
         if version == SCHEMA:
             return  # nothing is written: a file that another program reads just now is left in peace
         version = SCHEMA if empty else max(version, 1)

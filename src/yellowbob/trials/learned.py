@@ -1,0 +1,162 @@
+"""What all builds together taught: densities by wood, films by coat, how predictions missed, action factors by kind."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from yellowbob.design.model import Design
+from yellowbob.design.names import told_apart
+from yellowbob.ground.errors import YellowBobError
+from yellowbob.logbook.records import Build, Entry, TankTest, WaterTest
+from yellowbob.logbook.taught import Errors, Piece, Taught, errors_of, taught
+from yellowbob.shelf.shipped import coats, every_material
+from yellowbob.study import Study, of
+from yellowbob.study.evidence import evidence
+from yellowbob.weights.causes import FILM_SPREAD, WOOD_SPREAD, density_sigma
+from yellowbob.weights.evidence import share_on_scale
+
+SAID = 0.97
+"""A weighing that leaves more than this share of a cause's variance says nothing of it."""
+SWING_S = 10.0
+"""Swings are counted over so many seconds."""
+
+
+@dataclass(frozen=True)
+class Learned:
+    """By name what was taught, errors of prediction in order of time (g, degrees, mm), swing factors by kind, what was left
+    out."""
+
+    densities: dict[str, Taught]
+    films: dict[str, Taught]
+    mass_g: Errors
+    pitch_deg: Errors
+    draft_mm: Errors
+    swings: dict[str, tuple[float, int]]
+    aside: tuple[str, ...]
+
+
+def learned(builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: bool = False) -> Learned:
+    """Learn from builds, oldest first; those set aside and what cannot be worked out are named. `swings`: action factors
+    too (slow)."""
+    woods: dict[str, list[Piece]] = {}
+    films: dict[str, list[Piece]] = {}
+    masses: list[float] = []
+    pitches: list[float] = []
+    drafts: list[float] = []
+    factors: dict[str, list[float]] = {}
+    aside: list[str] = []
+    for build, design, entries in sorted(builds, key=lambda one: (one[0].made_on, one[0].serial)):
+        if build.aside:
+            aside.append(f"{build.serial}: set aside ({build.aside})")
+            continue
+        try:
+            study = Study(design)
+            _of_weighings(build.serial, study, woods, films)
+            masses += _mass_misses(study)
+            for test in (e.data for e in entries if isinstance(e.data, TankTest)):
+                pitch, draft = lain_misses(study, test)
+                pitches += [] if pitch is None else [pitch]
+                drafts += [] if draft is None else [draft]
+            if swings:
+                _of_swings(build.kind, study, [e.data for e in entries if isinstance(e.data, WaterTest)], factors)
+        except YellowBobError as error:
+            aside.append(f"{build.serial}: {error}")
+    return Learned(
+        {name: taught(pieces, *_shelf_density(name, pieces)) for name, pieces in sorted(woods.items())},
+        {name: taught(pieces, *_shelf_film(name, pieces)) for name, pieces in sorted(films.items())},
+        errors_of(masses), errors_of(pitches), errors_of(drafts),
+        {kind: (math.exp(sum(map(math.log, found)) / len(found)), len(found)) for kind, found in factors.items()},
+            tuple(aside),
+    )  # fmt: skip
+
+
+def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]], films: dict[str, list[Piece]]) -> None:
+    """What this build's own weighings say of its densities and films, without the shelf's prior."""
+    design, told = study.design, evidence(study)
+    before = {c.key: c for c in told.causes}
+    for piece in design.pieces:
+        cause = before.get(f"density:{piece.name}")
+        # a density that was measured apart is already this piece's
+        said = _said(told.of(f"density:{piece.name}"), None if cause is None else cause.sigma)
+        if cause is not None and said is not None:
+            woods.setdefault(piece.material.name, []).append(Piece(cause.now + said[0], said[1], serial))
+        elif piece.material.measured:
+            u = density_sigma(piece.material)
+            woods.setdefault(piece.material.name, []).append(Piece(piece.material.density_g_ml, u, serial))
+    for key, coat in zip(told_apart(c.name for c in design.coats), design.coats, strict=True):
+        cause = before.get(f"film:{key}")
+        said = _said(told.of(f"film:{key}"), None if cause is None else cause.sigma)
+        if said is not None:
+            name = coat.stock or coat.name
+            films.setdefault(name, []).append(Piece(coat.film_mm * (1.0 + said[0]), coat.film_mm * said[1], serial))
+
+
+def _said(after: tuple[float, float] | None, sigma: float | None) -> tuple[float, float] | None:
+    """(offset, standard uncertainty) of what was weighed alone: the prior taken out of the posterior (both normal)."""
+    if after is None or sigma is None or sigma <= 0.0:
+        return None
+    prior, left = sigma**2, after[1] ** 2
+    if left >= SAID * prior or left <= 0.0:
+        return None
+    gained = 1.0 - left / prior
+    return after[0] / gained, math.sqrt(left / gained)
+
+
+def _shelf_density(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
+    item = every_material().get(name)
+    if item is None:
+        mean = sum(p.value for p in pieces) / len(pieces)
+        return mean, WOOD_SPREAD * mean
+    return item.density_g_ml, item.spread_g_ml or WOOD_SPREAD * item.density_g_ml
+
+
+def _shelf_film(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
+    item = coats().get(name)
+    mean = item.film_mm if item is not None else sum(p.value for p in pieces) / len(pieces)
+    return mean, FILM_SPREAD * mean
+
+
+def _mass_misses(study: Study) -> list[float]:
+    """Finished pieces as weighed less as forecast from the drawing alone, g."""
+    forecast = of.slip(study.forecast)
+    found = []
+    for one in study.design.weighings:
+        if one.stage == "finished" and not one.shares:
+            wanted = sum(share_on_scale(one, line.key) * line.mass.mass_g for line in forecast.lines)
+            found.append(one.mass_g - wanted)
+    return found
+
+
+def without(design: Design, off: Sequence[str]) -> Design:
+    """The design with fittings off, by name."""
+    return design.but(fittings=tuple(f for f in design.fittings if f.name not in off))
+
+
+def lain_misses(study: Study, test: TankTest) -> tuple[float | None, float | None]:
+    """How a tank test read against the build as it is believed to be: pitch, degrees, and draft, mm; None where not read."""
+    design = without(study.build, test.off)
+    water = {"name": test.water, "temperature_c": test.temperature_c}
+    there = Study(design.but(weighings=(), water=water))
+    rest = of.upright_rest(there)
+    if rest is None:
+        return None, None
+    pitch = None if test.pitch_deg is None else test.pitch_deg - math.degrees(rest.pitch_rad)
+    return pitch, None if test.draft_mm is None else test.draft_mm - rest.draft_mm
+
+
+def _of_swings(kind: str, study: Study, tests: Sequence[WaterTest], factors: dict[str, list[float]]) -> None:
+    """Swings counted over swings told, at the nearest speed at which it swings."""
+    counted = [t for t in tests if t.swings and t.speed_m_s]
+    if not counted:
+        return
+    moved = of.drawn_usually(study).sideways
+    if moved is None or not moved.swings:
+        return
+    for test in counted:
+        assert test.speed_m_s is not None and test.swings is not None
+        speed = test.speed_m_s
+        near = min(moved.swings, key=lambda s: abs(s.speed_m_s - speed))
+        if near.hz > 0.0 and abs(near.speed_m_s - speed) < 0.25:
+            factors.setdefault(kind, []).append(test.swings / SWING_S / near.hz)
