@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import tempfile
 import time
@@ -9,6 +10,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtWidgets import QApplication
+from season import season
 
 from yellowbob.app.frame.main import application
 from yellowbob.app.frame.window import Window
@@ -21,6 +23,7 @@ from yellowbob.design.edits import Grip
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Weighing
 from yellowbob.design.outline_edits import PointRef
+from yellowbob.logbook.store import LogBook
 from yellowbob.study import of
 from yellowbob.study.evidence import weighed
 from yellowbob.weights.evidence import share_on_scale
@@ -164,12 +167,14 @@ def main(folder: Path) -> None:
         window.show()
         float_on_waves(window, app, folder)
         window.close()
-        for name in ("sallow-74", "moth-crawler-64"):
+        os.environ["YELLOW_BOB_WORKSHOP"] = str(Path(scratch) / "season.sqlite")
+        season(LogBook())
+        for name in ("sallow-74",):
             file = FOLDER / f"{name}.ybob"
             window = Window(Session(read_design(file), Recovery(Path(scratch)), file), settings)
             window.show()
-            shot(window, app, folder / f"tank-{name}.png")
             if name == "sallow-74":
+                shot(window, app, folder / f"tank-{name}.png")
                 window.turn_brief()
                 shot(window, app, folder / "brief.png")
                 window.turn_brief()
@@ -180,6 +185,11 @@ def main(folder: Path) -> None:
                 window.shop.preview.turn(1)
                 window.shop.preview.whole_page()
                 shot(window, app, folder / "shop.png")
+                window.show_bench("Log")
+                window.logged.view.builds.selectRow(3)
+                window.logged.paged.turn_to("Taught")
+                until(app, lambda: window.logged.taught.found is not None)  # noqa: B023
+                shot(window, app, folder / "log.png")
             window.close()
 
 

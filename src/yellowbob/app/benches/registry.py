@@ -43,4 +43,5 @@ BENCHES: tuple[BenchEntry, ...] = (
     BenchEntry("Tank", "3", "yellowbob.app.benches.tank.bench", "TankBench"),
     BenchEntry("Action", "4", "yellowbob.app.benches.action.bench", "ActionBench"),
     BenchEntry("Shop", "5", "yellowbob.app.benches.shop.bench", "ShopBench"),
+    BenchEntry("Log", "6", "yellowbob.app.benches.log.bench", "LogBench"),
 )

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.action.bench import ActionBench
     from yellowbob.app.benches.fitout.bench import FitoutBench
     from yellowbob.app.benches.lines.bench import LinesBench
+    from yellowbob.app.benches.log.bench import LogBench
     from yellowbob.app.benches.shop.bench import ShopBench
     from yellowbob.app.benches.tank.bench import TankBench
 
@@ -51,3 +52,7 @@ class HasBenches:
     @property
     def shop(self) -> ShopBench:
         return cast("ShopBench", self.bench("Shop"))
+
+    @property
+    def logged(self) -> LogBench:
+        return cast("LogBench", self.bench("Log"))

@@ -13,6 +13,9 @@ LATE_MS = 1000
 WORKING = "working"
 
 
+TAB_PX = 80
+
+
 class BenchTabs(QWidget):
     """The benches in the order of the work, each with its key."""
 
@@ -24,17 +27,17 @@ class BenchTabs(QWidget):
         self.now = benches[0][0]
         self.setAccessibleName("Benches")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setMinimumWidth(96 * len(benches))
+        self.setMinimumWidth(TAB_PX * len(benches))
 
     def sizeHint(self) -> QSize:
-        return QSize(96 * len(self.benches), 54)
+        return QSize(TAB_PX * len(self.benches), 54)
 
     def show_bench(self, name: str) -> None:
         self.now = name
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        number = int(event.position().x() // 96)
+        number = int(event.position().x() // TAB_PX)
         if 0 <= number < len(self.benches):
             self.chosen.emit(self.benches[number][0])
 
@@ -50,7 +53,7 @@ class BenchTabs(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for number, (name, key) in enumerate(self.benches):
-            box = QRectF(number * 96, 0, 96, self.height())
+            box = QRectF(number * TAB_PX, 0, TAB_PX, self.height())
             here = name == self.now
             if here:
                 painter.setPen(QPen(colour(Look.now.water_ink), 3))
@@ -66,7 +69,8 @@ class BenchTabs(QWidget):
             painter.drawRect(1, 4, self.width() - 3, self.height() - 8)
 
 
-TIMER_PX = 230
+TIMER_PX, ABOUT_PX, DOING_PX, STATE_PX = 120, 200, 90, 190
+"""No words make the header wider than these."""
 
 
 class Header(QFrame):
@@ -133,19 +137,24 @@ class Header(QFrame):
         design = session.design
         self.name.setText(design.name)
         fish = f"{design.brief.fish} " if design.brief.fish else ""
-        self.about.setText(
-            f"{fish}{design.kind} · {design.body.material.name} · {design.water.name} {design.water.temperature_c:g} °C"
+        on_bench = f"{session.on_bench} on the bench · " if session.on_bench else ""
+        about = (
+            f"{on_bench}{fish}{design.kind} · {design.body.material.name} · {design.water.name} "
+            f"{design.water.temperature_c:g} °C"
         )
+        self.about.setText(elided(about, 9, False, ABOUT_PX))
+        self.about.setToolTip(about)
         doing = session.tasks.doing if self.sender() is self._late or self.state.property(WORKING) else []
         self.state.setProperty(WORKING, bool(doing))
         if doing:
             words, share = doing[0]
             done = f" {100 * share:.0f} %" if share else ""
-            self.state.setText(f"{words}{done} · Shift+Esc stops")
+            self.state.setText(f"{elided(words, 10, False, DOING_PX)}{done} · Shift+Esc stops")
         elif session.recovery.trouble:
-            self.state.setText(f"! {session.recovery.trouble}")
+            self.state.setText(elided(f"! {session.recovery.trouble}", 10, False, STATE_PX))
         elif session.saved:
             self.state.setText("saved")
         else:
             self.state.setText("kept, not in a file yet" if session.path is None else "kept, not saved yet")
-        self.state.setToolTip(str(session.path) if session.path else "Save it with Ctrl+S")
+        path = str(session.path) if session.path else "Save it with Ctrl+S"
+        self.state.setToolTip(doing[0][0] if doing else session.recovery.trouble or path)

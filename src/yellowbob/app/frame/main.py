@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import os
 import sys
+from functools import partial
 from pathlib import Path
+from threading import Thread
 
 from PySide6.QtWidgets import QApplication
 
@@ -17,6 +19,7 @@ from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, apply_theme, load_fonts
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.filling import opened
+from yellowbob.workshop.backups import back_up
 
 
 def has_display() -> bool:
@@ -80,4 +83,13 @@ def run(file: Path | None = None) -> int:
     app = application(settings)
     window = make_window(file, settings, Recovery())
     window.show()
+    # a copy of the workshop's file at each start; where that cannot be, the log says so when it is opened
+    Thread(target=partial(_kept_safe, window), daemon=True).start()
     return app.exec()
+
+
+def _kept_safe(window: Window) -> None:
+    try:
+        back_up()
+    except BadInput as error:
+        window.session.said.emit(f"! {error}")

@@ -59,7 +59,7 @@ class Session(QObject):
         self.recovery = recovery
         self.loader = Loader(self)
         self.tasks = Tasks(self)
-        self.timers = Timers(self)
+        self.timers, self.on_bench = Timers(self), ""
         self.path = path
         self.design = design
         self.study = Study(design)

@@ -48,6 +48,7 @@ LATER = (
     "yellowbob.trials.ladder", "yellowbob.fitout.apply", "yellowbob.fitout.mix", "yellowbob.checks.registry",
     "yellowbob.app.benches.tank.landing_page", "yellowbob.app.benches.tank.variants_page",
     "yellowbob.app.benches.tank.odds_page", "yellowbob.app.benches.tank.cocking_page", "yellowbob.app.benches.tank.load_page",
+    "sqlalchemy", "yellowbob.app.benches.log.bench", "yellowbob.app.benches.log.pages",
     "yellowbob.app.benches.shop.blank_page", "yellowbob.app.benches.shop.wire_page", "yellowbob.app.benches.shop.cost_page",
     "yellowbob.app.benches.shop.made_page", "yellowbob.app.benches.shop.preview", "yellowbob.app.benches.shop.timeline",
     "yellowbob.app.benches.shop.bench", "yellowbob.app.benches.shop.list_pages", "yellowbob.app.benches.shop.packet_page",

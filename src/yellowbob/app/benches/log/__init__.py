@@ -1,0 +1,1 @@
+"""The Log bench: builds, and what was weighed, tried and learnt of them."""

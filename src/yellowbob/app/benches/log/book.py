@@ -1,0 +1,73 @@
+"""What the Log bench's parts share: the log, the builds found, the build that lies on the bench."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QObject, Signal
+
+from yellowbob.app.session.session import Session
+from yellowbob.ground.errors import BadInput
+from yellowbob.logbook.records import Build, Data, Entry, What
+from yellowbob.logbook.store import LogBook
+from yellowbob.study import Study
+from yellowbob.workshop.database import workshop_file
+
+
+class Book(QObject):
+    """`changed` when builds or entries are others, `chosen` when another build lies on the bench."""
+
+    changed = Signal()
+    chosen = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.words = ""
+        self.serial = ""
+        self.trouble = ""
+        self._log: LogBook | None = None
+
+    @property
+    def log(self) -> LogBook:
+        """The log, made where there is none. Raises BadInput where its file cannot be used."""
+        if self._log is None or self._log.path != workshop_file():
+            self._log = LogBook()
+        return self._log
+
+    def builds(self) -> list[Build]:
+        """Those that have the words searched for; none, and `trouble`, where the file cannot be used."""
+        self.trouble = ""
+        try:
+            return self.log.builds(self.words) if workshop_file().exists() else []
+        except BadInput as error:
+            self.trouble = str(error)
+            return []
+
+    def search(self, words: str) -> None:
+        """Show builds that have all these words."""
+        self.words = words
+        self.changed.emit()
+
+    def choose(self, serial: str) -> None:
+        """Put a build on the bench."""
+        if serial != self.serial:
+            self.serial = serial
+            self.session.on_bench = serial
+            self.session.renamed.emit()
+            self.chosen.emit()
+
+    def build(self) -> Build | None:
+        """The build on the bench."""
+        return self.log.build(self.serial) if self.serial else None
+
+    def study(self) -> Study:
+        """Of the build on the bench, with its weighings. Raises BadInput."""
+        return Study(self.log.design(self.serial))
+
+    def entries(self) -> tuple[Entry, ...]:
+        """Of the build on the bench."""
+        return self.log.entries(self.serial) if self.serial else ()
+
+    def add(self, what: What, data: Data) -> None:
+        """Keep an entry of the build on the bench."""
+        self.log.add(self.serial, what, data)
+        self.changed.emit()

@@ -1,0 +1,210 @@
+"""Pages of the Log bench about what was found: in the tank, on the water, and what all builds taught."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from yellowbob.app.benches.log.book import Book
+from yellowbob.app.benches.log.pages import LogPage, line_of
+from yellowbob.app.session.background import Told
+from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, row
+from yellowbob.app.widgets.tables import fill, table
+from yellowbob.design.base import made
+from yellowbob.ground.errors import BadInput
+from yellowbob.logbook.records import TankTest, WaterTest
+from yellowbob.trials.learned import Learned, learned
+
+ALL_ON = "everything on"
+
+
+class TankPage(LogPage):
+    """Pitch, draft and drops as read; where the weight really lies."""
+
+    def __init__(self, book: Book) -> None:
+        super().__init__("Tank test", book, "What the tank says")
+        self.pitch = QuantityField("Pitch as read", "angle", 1)
+        self.draft = QuantityField("Draft as read", "length", 1)
+        self.off = Choice("What was off", [ALL_ON], lambda _: None)
+        self.drops = NumberField("Drops", (0.0, 10_000.0), 0.0)
+        self.right = NumberField("Came right", (0.0, 10_000.0), 0.0)
+        for one in (self.drops, self.right):
+            one.setMinimumWidth(44)
+        for field in (self.pitch, self.draft):
+            field.given.connect(lambda _: None)
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        left.addLayout(row("Pitch", self.pitch, "draft", self.draft))
+        left.addLayout(row("Came right", self.right, "of drops", self.drops))
+        left.addLayout(row("On it", self.off, button("Keep", self.keep, "Keep this tank test")))
+        self.lay_out(left)
+
+    def refresh(self) -> None:
+        if not self.ready():
+            return
+        names = [f.name for f in self.book.log.design(self.book.serial).fittings if f.sort == "hook"]
+        self.off.clear()
+        self.off.addItems([ALL_ON, *(f"without {n}" for n in names)])
+        self.tell()
+
+    def keep(self) -> None:
+        """Keep what was read, and tell what all tests of the build say."""
+
+        def work() -> None:
+            off = self.off.currentText()
+            test = made(
+                TankTest, pitch_deg=self.pitch.value, draft_mm=self.draft.value, drops=int(self.drops.value()),
+                came_right=int(self.right.value()), off=() if off == ALL_ON else (off.removeprefix("without "),),
+            )  # fmt: skip
+            self.book.add("tank", test)
+            for field in (self.pitch, self.draft):
+                field.show_value(None)
+            self.tell()
+
+        if self.ready():
+            self.attempt(work)
+
+    def tell(self) -> None:
+        """What the tests together say, in the background."""
+        tests = [e.data for e in self.book.entries() if isinstance(e.data, TankTest)]
+        if not tests:
+            self.says.setText("Two tests with other hooks on tell where its weight lies.")
+            return
+        study = self.book.study()
+
+        def work(_: Told) -> str:
+            from yellowbob.trials.lain_of import lain_of
+            from yellowbob.trials.learned import lain_misses
+
+            pitch, draft = lain_misses(study, tests[-1])
+            said = []
+            if pitch is not None:
+                said.append(
+                    f"Last read {pitch:+.1f}° off what was expected"
+                    + (f", {draft:+.1f} mm of draft." if draft is not None else ".")
+                )
+            found = lain_of(study, tests)
+            if found is not None:
+                (x, z), (ux, uz), (fx, fz) = found.centre_mm, found.centre_u_mm, found.forecast_mm
+                said.append(
+                    f"By {len(found.misses)} tests it weighs <b>{found.mass_g:.2f} ± {found.mass_u_g:.2f} "
+                    f"g</b> (forecast {found.forecast_g:.2f});"
+                )
+                said.append(
+                    f"its weight lies <b>{x:.1f} ± {ux:.1f} mm</b> from the nose (forecast {fx:.1f}), "
+                    f"{z:+.1f} ± {uz:.1f} from the axis ({fz:+.1f})."
+                )
+                said += [f"! {found.says}."] if found.says else []
+            drops, right = sum(t.drops for t in tests), sum(t.came_right for t in tests)
+            if drops:
+                said.append(f"Came right {right} times of {drops}.")
+            return "<br>".join(said).replace("-", "−")
+
+        self.session.tasks.start(
+            "lain",
+            work,
+            self.says.setText,
+            lambda w: self.says.setText(f"! {w}"),
+            words="finding where its weight lies",
+        )
+
+
+class WaterPage(LogPage):
+    """Speed, swings, ratings, fish, in the maker's own words too."""
+
+    NUMBERS = (
+        ("speed_m_s", "Speed", 20.0, "m/s", 2), ("swings", "Swings in 10 s", 1000.0, "", 0), ("unstable_m_s",
+            "Unstable from", 20.0, "m/s", 2),
+        ("slow", "Slow, 0 to 5", 5.0, "", 0), ("fast", "Fast, 0 to 5", 5.0, "", 0), ("strikes", "Strikes", 10_000.0, "", 0),
+        ("hooked", "Hooked", 10_000.0, "", 0), ("fish", "Landed", 10_000.0, "", 0), ("hours", "Hours", 10_000.0, "h", 1),
+    )  # fmt: skip
+
+    def __init__(self, book: Book) -> None:
+        super().__init__("Water test", book, "What was kept")
+        self.fields: dict[str, NumberField] = {}
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        for start in range(0, len(self.NUMBERS), 3):
+            parts: list[QWidget | str] = []
+            for name, words, most, unit, decimals in self.NUMBERS[start : start + 3]:
+                self.fields[name] = field = NumberField(
+                    words, (0.0, most), 0.0, unit, decimals, "not read" if decimals == 2 else "–"
+                )
+                field.setMinimumWidth(52)
+                parts += [words, field]
+            left.addLayout(row(*parts))
+        self.words = line_of("In your words", "how it swam, sounded, what it took, what broke")
+        left.addLayout(row(self.words, button("Keep", self.keep, "Keep this water test")))
+        self.lay_out(left)
+
+    def keep(self) -> None:
+        """Keep what was filled in."""
+
+        def work() -> None:
+            read = {
+                name: (int(f.value()) if f.decimals == 0 else f.value())
+                for name, f in self.fields.items()
+                if f.value() > 0.0
+            }
+            if not read and not self.words.text().strip():
+                raise BadInput("nothing is filled in yet")
+            self.book.add("water", made(WaterTest, **read, words=self.words.text().strip()))
+            for field in self.fields.values():
+                field.setValue(0.0)
+            self.words.clear()
+            self.says.setText("Kept. Swings and unstable speeds set the action model's factors: the page Taught.")
+
+        if self.ready():
+            self.attempt(work)
+
+    def refresh(self) -> None:
+        if self.ready() and not self.says.text():
+            self.says.setText("Sound and sight are noted, not computed.")
+
+
+class TaughtPage(LogPage):
+    """What all builds taught, each against the shelf; how predictions missed."""
+
+    def __init__(self, book: Book) -> None:
+        super().__init__("Taught", book, "How predictions missed")
+        self.found: Learned | None = None
+        self.table = table("What builds taught", ("what", "mean", "90 % within", "shelf", "pieces ±", "builds"))
+        self.lay_out(QVBoxLayout(), self.table)
+
+    def refresh(self) -> None:
+        self.found = None
+        builds = self.book.log.builds() if self.book.builds() or self.book.words else []
+        if not builds:
+            fill(self.table, [])
+            self.says.setText("No builds yet: weigh one at any stage, and its wood is known better.")
+            return
+        log = self.book.log
+
+        def work(_: Told) -> Learned:
+            return learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds])
+
+        self.says.setText("Learning from every build …")
+        self.session.tasks.start(
+            "taught", work, self._tell, lambda w: self.says.setText(f"! {w}"), words="learning from every build"
+        )
+
+    def _tell(self, found: Learned) -> None:
+        self.found = found
+        rows = [
+            [name, f"{t.mean:.3f} {unit}", f"{t.low:.3f} to {t.high:.3f}", f"{t.shelf:.3f}", f"{t.scatter:.3f}", f"{t.count}"]
+            for told, unit in ((found.densities, "g/mL"), (found.films, "mm")) for name, t in told.items()
+        ]  # fmt: skip
+        fill(self.table, rows)
+        said = []
+        for words, errors, unit in (
+            ("Finished mass", found.mass_g, "g"),
+            ("Pitch", found.pitch_deg, "°"),
+            ("Draft", found.draft_mm, "mm"),
+        ):
+            if errors.bias is not None:
+                spread = "" if errors.spread is None else f" ± {errors.spread:.2f}"
+                said.append(
+                    f"{words}: {errors.bias:+.2f}{spread} {unit} off over {len(errors.misses)}.".replace("-", "−")
+                )
+        said += [f"! {words}" for words in found.aside]
+        self.says.setText("<br>".join(said) or "Nothing was finished or tested yet.")

@@ -1,0 +1,96 @@
+"""Builds at the left, found by words; at the right what was kept of the one on the bench."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QTableWidget, QVBoxLayout, QWidget
+
+from yellowbob.app.benches.log.book import Book
+from yellowbob.app.widgets.tables import fill, table
+from yellowbob.app.widgets.words import Words
+from yellowbob.logbook.records import Entry, TankTest, WaterTest, Weighing
+
+SHOWN = 500
+
+
+class LogView(QWidget):
+    """Two tables side by side."""
+
+    def __init__(self, book: Book) -> None:
+        super().__init__()
+        self.book = book
+        self.setObjectName("card")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setMinimumSize(420, 240)
+        self.finder = QLineEdit()
+        self.finder.setAccessibleName("Find builds by words")
+        self.finder.setPlaceholderText("find: wood, words, what broke …")
+        self.finder.textChanged.connect(book.search)
+        self.builds = table("Builds", ("serial", "begun", "design", "state"))
+        self.builds.currentCellChanged.connect(self._choose)
+        self.entries = table("Entries of the build on the bench", ("when", "what", "found"))
+        self.says = Words()
+        self.says.setAccessibleName("The build on the bench")
+        line = QHBoxLayout(self)
+        line.setContentsMargins(12, 10, 12, 10)
+        line.setSpacing(14)
+        for parts, share in (((self.finder, self.builds), 4), ((self.says, self.entries), 6)):
+            column = QVBoxLayout()
+            for part in parts:
+                column.addWidget(part, 1 if isinstance(part, QTableWidget) else 0)
+            line.addLayout(column, share)
+        self.listed: list[str] = []
+        book.changed.connect(self.refresh)
+        book.chosen.connect(self.show_entries)
+
+    def refresh(self) -> None:
+        """Builds as they are found now, the one on the bench kept."""
+        found = self.book.builds()
+        self.listed = [b.serial for b in found[:SHOWN]]
+        self.builds.blockSignals(True)
+        fill(self.builds, [[b.serial, b.made_on.isoformat(), b.name, b.state] for b in found[:SHOWN]])
+        if self.book.serial in self.listed:
+            self.builds.selectRow(self.listed.index(self.book.serial))
+        self.builds.blockSignals(False)
+        self.show_entries()
+        if self.book.trouble:
+            self.says.setText(f"! {self.book.trouble}")
+        elif not found:
+            begin = "No builds yet: begin one below, from the open design."
+            none = "No build has these words." if self.book.words else begin
+            self.says.setText(none)
+
+    def _choose(self, row: int, *_: int) -> None:
+        if 0 <= row < len(self.listed):
+            self.book.choose(self.listed[row])
+
+    def show_entries(self) -> None:
+        """What was kept of the build on the bench, newest last."""
+        build = self.book.build()
+        if build is None:
+            fill(self.entries, [])
+            return
+        more = f", batch {build.batch}" if build.batch else ""
+        aside = f" Set aside: {build.aside}." if build.aside else ""
+        lost = f" Lost: {build.lost_why}." if build.lost_why else ""
+        self.says.setText(
+            f"<b>{build.serial}</b> {build.name}{more}, begun {build.made_on:%d %b %Y}, {build.state}.{lost}{aside}"
+        )
+        fill(self.entries, [[f"{e.at.astimezone():%d %b %Y %H:%M}", e.what, told(e)] for e in self.book.entries()])
+
+
+def told(entry: Entry) -> str:
+    """An entry in a line."""
+    data = entry.data
+    if isinstance(data, Weighing):
+        off = f", off: {len(data.shares)}" if data.shares else ""
+        return f"{data.stage} {data.mass_g:.2f} g{off}"
+    if isinstance(data, TankTest):
+        read = [f"{data.pitch_deg:+.1f}°".replace("-", "−")] if data.pitch_deg is not None else []
+        read += [f"draft {data.draft_mm:.1f} mm"] if data.draft_mm is not None else []
+        read += [f"came right {data.came_right} of {data.drops}"] if data.drops else []
+        return ", ".join([*read, *(f"without {name}" for name in data.off), *([data.note] if data.note else [])])
+    if isinstance(data, WaterTest):
+        said = data.model_dump(exclude_defaults=True)
+        return ", ".join(f"{k.replace('_m_s', ' m/s').replace('_', ' ')} {v}" for k, v in said.items())
+    return str(getattr(data, "words", "") or getattr(data, "file", ""))

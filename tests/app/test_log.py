@@ -1,0 +1,160 @@
+"""The Log bench through the real window: builds begun, weighed, tried, learnt from."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from tests.app.test_shop import cell
+from tests.app.test_tank import type_into
+from yellowbob.app.frame.window import Window
+from yellowbob.logbook.records import TankTest, WaterTest, Weighing
+from yellowbob.logbook.store import LogBook
+from yellowbob.study import Study
+from yellowbob.trials.still import still_to_go
+from yellowbob.workshop.database import workshop_file
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def logged(open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Window:
+    monkeypatch.setenv("YELLOW_BOB_WORKSHOP", str(tmp_path / "shop" / "workshop.sqlite"))
+    window = open_window("sallow-74")
+    QTest.keyClick(window, "6")
+    return window
+
+
+def press(qtbot: QtBot, window: Window, name: str) -> None:
+    """A button of the page that is shown, by its accessible name."""
+    page = window.logged.paged.currentWidget()
+    assert page is not None
+    qtbot.mouseClick(next(b for b in page.findChildren(QPushButton) if b.accessibleName() == name), LEFT)
+
+
+def begun(qtbot: QtBot, window: Window, count: int = 1) -> str:
+    type_into(qtbot, window.logged.building.count, str(count))
+    press(qtbot, window, "Begin builds of the open design")
+    return window.logged.book.serial
+
+
+def test_key_6_shows_no_builds_and_makes_no_file(logged: Window) -> None:
+    bench = logged.logged
+    assert bench.isVisible() and bench.view.builds.rowCount() == 0 and "No builds yet" in bench.view.says.text()
+    assert not workshop_file().exists()
+    for name in bench.paged.keys:
+        bench.paged.turn_to(name)
+        assert bench.paged.currentWidget() is bench.paged.page(name)
+    assert "No builds yet" in bench.taught.says.text() and "Choose a build" in bench.weigh.says.text()
+
+
+def test_a_batch_is_begun_found_and_told_of(qtbot: QtBot, logged: Window) -> None:
+    bench = logged.logged
+    assert begun(qtbot, logged, 3) == "S001-1"
+    assert bench.view.builds.rowCount() == 3 and "S001-1 on the bench" in logged.header.about.toolTip()
+    assert logged.minimumSizeHint().width() <= 1280
+    bench.view.builds.selectRow(0)
+    assert bench.book.serial == "S001-3"
+    bench.building.why.setText("wire pulled out")
+    press(qtbot, logged, "Lost so: as the words say")
+    assert LogBook().build("S001-3").state == "lost" and "wire pulled out" in bench.view.says.text()
+    bench.building.why.setText("cast it once")
+    press(qtbot, logged, "Keep the words as a note")
+    assert cell(bench.view.entries, 0, 2) == "cast it once" and bench.building.why.text() == ""
+    bench.view.finder.setText("pulled")
+    assert [cell(bench.view.builds, k, 0) for k in range(bench.view.builds.rowCount())] == ["S001-3"]
+    bench.view.finder.setText("nowhere at all")
+    assert "No build has these words" in bench.view.says.text()
+    bench.view.finder.setText("")
+    bench.building.serial.setText("S001")
+    press(qtbot, logged, "Begin builds of the open design")  # three of them: the labels are there already
+    assert bench.building.says.text().startswith("! there is a build") and bench.building.serial.text() == "S001"
+    # its design comes back as it was
+    logged.session.edit(logged.session.design.but(ballast=()), "none")
+    press(qtbot, logged, "Open the design it was made from")
+    assert logged.session.design.ballast
+
+
+def test_a_weighing_tells_what_is_still_to_go_in(qtbot: QtBot, logged: Window) -> None:
+    serial = begun(qtbot, logged)
+    bench = logged.logged
+    bench.paged.turn_to("Weigh")
+    page = bench.weigh
+    qtbot.waitUntil(lambda: page.found is not None, timeout=20_000)
+    page.stage.setCurrentText("bare body")
+    type_into(qtbot, page.mass, "9.3 g")
+    qtbot.waitUntil(lambda: page.found is not None and page.found.stage == "bare body", timeout=20_000)
+    (entry,) = LogBook().entries(serial)
+    assert isinstance(entry.data, Weighing) and entry.data.mass_g == 9.3 and page.mass.text() == ""
+    wanted = still_to_go(Study(LogBook().design(serial)))
+    assert f"{wanted.put_in_g:.2f} g" in page.says.text() and "as briefed" in page.says.text()
+    assert cell(bench.view.entries, 0, 2) == "bare body 9.30 g"
+    type_into(qtbot, page.mass, "nothing")
+    assert page.says.text().startswith("!") and page.mass.text() == "nothing"
+
+
+def test_tank_and_water_tests_are_kept_and_say_what_they_mean(qtbot: QtBot, logged: Window) -> None:
+    serial = begun(qtbot, logged)
+    bench = logged.logged
+    bench.paged.turn_to("Tank test")
+    page = bench.tank
+    press(qtbot, logged, "Keep this tank test")
+    assert page.says.text().startswith("!") and "nothing was read" in page.says.text()
+    type_into(qtbot, page.pitch, "24")
+    type_into(qtbot, page.draft, "29.5 mm")
+    type_into(qtbot, page.drops, "10")
+    type_into(qtbot, page.right, "9")
+    press(qtbot, logged, "Keep this tank test")
+    qtbot.waitUntil(lambda: "By 1 tests" in page.says.text(), timeout=20_000)
+    type_into(qtbot, page.pitch, "23.5")
+    page.off.setCurrentText("without Belly treble, size 6")
+    press(qtbot, logged, "Keep this tank test")
+    qtbot.waitUntil(lambda: "By 2 tests" in page.says.text(), timeout=20_000)
+    kept = [e.data for e in LogBook().entries(serial)]
+    assert (
+        isinstance(kept[1], TankTest)
+        and kept[1].off == ("Belly treble, size 6",)
+        and "Came right 18 times of 20" in page.says.text()
+    )
+    bench.paged.turn_to("Water test")
+    water = bench.water
+    press(qtbot, logged, "Keep this water test")
+    assert "nothing is filled in" in water.says.text()
+    for name, text in (("speed_m_s", "0.6"), ("swings", "22"), ("strikes", "1"), ("hooked", "2")):
+        type_into(qtbot, water.fields[name], text)
+    press(qtbot, logged, "Keep this water test")
+    assert "at most the one before" in water.says.text() and water.fields["swings"].value() == 22.0
+    type_into(qtbot, water.fields["strikes"], "2")
+    water.words.setText("runs true")
+    press(qtbot, logged, "Keep this water test")
+    last = LogBook().entries(serial)[-1].data
+    assert isinstance(last, WaterTest) and (last.speed_m_s, last.swings, last.words) == (0.6, 22, "runs true")
+    assert water.words.text() == "" and bench.view.entries.rowCount() == 3
+
+
+def test_what_builds_taught_is_listed_against_the_shelf(qtbot: QtBot, logged: Window) -> None:
+    begun(qtbot, logged)
+    bench = logged.logged
+    bench.paged.turn_to("Weigh")
+    bench.weigh.keep(9.3)
+    bench.paged.turn_to("Taught")
+    page = bench.taught
+    qtbot.waitUntil(lambda: page.found is not None, timeout=20_000)
+    assert cell(page.table, 0, 0) == "alder" and cell(page.table, 0, 5) == "1" and cell(page.table, 0, 3) == "0.510"
+
+
+def test_a_file_that_is_no_database_is_said_and_left_alone(qtbot: QtBot, logged: Window) -> None:
+    file = workshop_file()
+    file.parent.mkdir()
+    file.write_text("no database, but long enough to look like one " * 40, encoding="utf-8")
+    before = file.read_bytes()
+    logged.logged.view.refresh()
+    assert logged.logged.view.says.text().startswith("!") and file.read_bytes() == before
+    press(qtbot, logged, "Begin builds of the open design")
+    assert logged.logged.building.says.text().startswith("!") and file.read_bytes() == before

@@ -1,0 +1,26 @@
+"""The made-up season: what the log learns of it against the true values it was drawn from."""
+
+from __future__ import annotations
+
+import runpy
+from pathlib import Path
+
+from tests.conftest import DEMO
+from yellowbob.logbook.store import LogBook
+from yellowbob.trials.learned import learned
+
+
+def test_a_season_is_learnt_as_it_really_was(tmp_path: Path) -> None:
+    made = runpy.run_path(str(DEMO.parents[2] / "tools" / "season.py"))
+    log = LogBook(tmp_path / "s.sqlite")
+    made["season"](log)
+    builds = log.builds()
+    assert len(builds) == 24 and {b.state for b in builds} == {"done", "lost"}
+    found = learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds])
+    for wood, (mean, _) in made["TRUE_DENSITY"].items():
+        told = found.densities[wood]
+        assert told.low <= mean <= told.high and told.count >= 3, wood
+        assert abs(told.mean - mean) < abs(told.shelf - mean) or abs(told.shelf - mean) < 0.01
+    # its hand lays a quarter more than the shelf says: finished pieces come out heavier than forecast for their wood
+    assert found.pitch_deg.bias is not None and abs(found.pitch_deg.bias) < 3.0
+    assert found.mass_g.spread is not None and len(found.mass_g.misses) == 24
