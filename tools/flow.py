@@ -15,6 +15,8 @@ BOXES = {
     "shelf": (200, 240, "shelf", "materials, hooks,\nshot, coats"),
     "fitout": (380, 240, "fitout", "clearances,\nbudget"),
     "ballast": (560, 240, "ballast", "pose, locus,\npicks, odds"),
+    "action": (740, 40, "action", "motion, throws,\nperiods"),
+    "logbook": (740, 265, "logbook", "builds, tests,\nwhat they taught"),
     "study": (740, 150, "study", "every result, kept\nwhile it holds"),
     "checks": (920, 40, "checks", "verdicts"),
     "trials": (920, 125, "trials", "what is tried"),
@@ -26,7 +28,7 @@ BOXES = {
 ARROWS = [
     ("design", "lines"), ("lines", "weights"), ("weights", "afloat"), ("shelf", "weights"), ("shelf", "fitout"),
     ("design", "shelf"), ("weights", "fitout"), ("afloat", "ballast"), ("afloat", "study"), ("fitout", "ballast"),
-    ("ballast", "study"), ("study", "checks"), ("study", "trials"), ("study", "reports"), ("study", "shop"),
+    ("ballast", "study"), ("study", "checks"), ("study", "trials"), ("study", "reports"), ("study", "shop"), ("afloat", "action"), ("action", "study"), ("logbook", "trials"),
     ("checks", "app"), ("trials", "app"), ("reports", "cli"), ("shop", "cli"), ("trials", "cli"),
 ]  # fmt: skip
 WIDE, HIGH = 130, 66

@@ -16,6 +16,7 @@ from tests.app.test_tank import type_into
 from yellowbob.app.frame.window import Window
 from yellowbob.logbook.records import TankTest, WaterTest, Weighing
 from yellowbob.logbook.store import LogBook
+from yellowbob.shelf.shipped import every_material
 from yellowbob.study import Study
 from yellowbob.trials.still import still_to_go
 from yellowbob.workshop.database import workshop_file
@@ -145,6 +146,16 @@ def test_what_builds_taught_is_listed_against_the_shelf(qtbot: QtBot, logged: Wi
     bench.weigh.keep(9.3)
     bench.paged.turn_to("Taught")
     page = bench.taught
+    qtbot.waitUntil(lambda: page.found is not None, timeout=20_000)
+    press(qtbot, logged, "Put the woods and films learnt onto your own shelf")
+    assert "On your shelf now: alder" in page.says.text() and page.found is not None
+    own = every_material()["alder"]
+    assert (
+        own.density_g_ml == pytest.approx(page.found.densities["alder"].mean, abs=1e-4)
+        and "learnt from 1 build" in own.source
+    )
+    # what was learnt is not taken for the shelf's own figure when it is learnt again
+    page.refresh()
     qtbot.waitUntil(lambda: page.found is not None, timeout=20_000)
     assert cell(page.table, 0, 0) == "alder" and cell(page.table, 0, 5) == "1" and cell(page.table, 0, 3) == "0.510"
 

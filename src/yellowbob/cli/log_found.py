@@ -119,6 +119,9 @@ def learn(
     apply: Annotated[
         bool, typer.Option("--apply", help="write the swing factors where the action model reads them")
     ] = False,
+    to_shelf: Annotated[
+        bool, typer.Option("--to-shelf", help="put the woods and films learnt onto your own shelf")
+    ] = False,
     as_json: Json = False,
 ) -> None:
     """What all builds taught: this shop's woods and films against the shelf's, errors of prediction, swings by kind."""
@@ -133,6 +136,13 @@ def learn(
         from yellowbob.action.calibration import put_swings
 
         wrote = [str(put_swings(found.swings))]
+    if to_shelf:
+        from yellowbob.shelf.own import OwnShelf
+        from yellowbob.trials.learned import shelf_items
+
+        items = shelf_items(found)
+        OwnShelf().put(items)
+        wrote += [item.name for item in items]
     if as_json:
         print_json(learned_report(found, wrote))
         return

@@ -51,6 +51,16 @@ def every_material() -> dict[str, Material]:
     return {**materials(), **stuffs()}
 
 
+def shipped_material(name: str) -> Material | None:
+    """A material as it ships, whatever the maker's own entry says; None for one that does not."""
+    return {**_read("woods.json", Material), **_read("stuffs.json", Material)}.get(name)
+
+
+def shipped_coat(name: str) -> CoatStock | None:
+    """A finish as it ships; None for one that does not."""
+    return _read("coats.json", CoatStock).get(name)
+
+
 def hooks() -> dict[str, Hook]:
     """Hooks by name."""
     return over(_read("hooks.json", Hook), Hook)

@@ -11,7 +11,8 @@ from yellowbob.design.names import told_apart
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.logbook.records import Build, Entry, TankTest, WaterTest
 from yellowbob.logbook.taught import Errors, Piece, Taught, errors_of, taught
-from yellowbob.shelf.shipped import coats, every_material
+from yellowbob.shelf.items import Item
+from yellowbob.shelf.shipped import coats, every_material, shipped_coat, shipped_material
 from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
 from yellowbob.weights.causes import FILM_SPREAD, WOOD_SPREAD, density_sigma
@@ -105,7 +106,8 @@ def _said(after: tuple[float, float] | None, sigma: float | None) -> tuple[float
 
 
 def _shelf_density(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
-    item = every_material().get(name)
+    # as it ships: an own entry may have been learnt from these very builds
+    item = shipped_material(name) or every_material().get(name)
     if item is None:
         mean = sum(p.value for p in pieces) / len(pieces)
         return mean, WOOD_SPREAD * mean
@@ -113,9 +115,33 @@ def _shelf_density(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
 
 
 def _shelf_film(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
-    item = coats().get(name)
+    item = shipped_coat(name) or coats().get(name)
     mean = item.film_mm if item is not None else sum(p.value for p in pieces) / len(pieces)
     return mean, FILM_SPREAD * mean
+
+
+def shelf_items(found: Learned) -> list[Item]:
+    """Entries for the maker's own shelf: its woods and films as they were learnt; what the shelf does not know is left
+    out."""
+    items: list[Item] = []
+    for name, told in found.densities.items():
+        wood = every_material().get(name)
+        if wood is not None:
+            learnt = {
+                "density_g_ml": round(told.mean, 4),
+                "spread_g_ml": round(told.scatter, 4),
+                "source": _source(told),
+            }
+            items.append(wood.model_copy(update=learnt))
+    for name, told in found.films.items():
+        coat = coats().get(name)
+        if coat is not None:
+            items.append(coat.model_copy(update={"film_mm": round(told.mean, 4), "source": _source(told)}))
+    return items
+
+
+def _source(told: Taught) -> str:
+    return f"own, learnt from {told.count} build{'s' if told.count != 1 else ''}"
 
 
 def _mass_misses(study: Study) -> list[float]:

@@ -169,7 +169,10 @@ class TaughtPage(LogPage):
         super().__init__("Taught", book, "How predictions missed")
         self.found: Learned | None = None
         self.table = table("What builds taught", ("what", "mean", "90 % within", "shelf", "pieces ±", "builds"))
-        self.lay_out(QVBoxLayout(), self.table)
+        self.shelve = button("Onto the shelf", self.onto_shelf, "Put the woods and films learnt onto your own shelf")
+        left = QVBoxLayout()
+        left.addWidget(self.shelve)
+        self.lay_out(left, self.table)
 
     def refresh(self) -> None:
         self.found = None
@@ -187,6 +190,16 @@ class TaughtPage(LogPage):
         self.session.tasks.start(
             "taught", work, self._tell, lambda w: self.says.setText(f"! {w}"), words="learning from every build"
         )
+
+    def onto_shelf(self) -> None:
+        """Woods and films as they were learnt become own entries: new designs begin from them."""
+        from yellowbob.shelf.own import OwnShelf
+        from yellowbob.trials.learned import shelf_items
+
+        if self.found is not None:
+            items = shelf_items(self.found)
+            if self.attempt(lambda: OwnShelf().put(items)):
+                self.says.setText(f"On your shelf now: {', '.join(item.name for item in items) or 'nothing'}.")
 
     def _tell(self, found: Learned) -> None:
         self.found = found
