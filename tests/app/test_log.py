@@ -95,7 +95,7 @@ def test_a_weighing_tells_what_is_still_to_go_in(qtbot: QtBot, logged: Window) -
     assert isinstance(entry.data, Weighing) and entry.data.mass_g == 9.3 and page.mass.text() == ""
     wanted = still_to_go(Study(LogBook().design(serial)))
     assert f"{wanted.put_in_g:.2f} g" in page.says.text() and "as briefed" in page.says.text()
-    assert cell(bench.view.entries, 0, 2) == "bare body 9.30 g"
+    assert cell(bench.view.entries, 0, 2) == "bare body: 9.30 g"
     type_into(qtbot, page.mass, "nothing")
     assert page.says.text().startswith("!") and page.mass.text() == "nothing"
 

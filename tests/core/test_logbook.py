@@ -20,6 +20,7 @@ from pydantic import ValidationError
 
 from tests.conftest import DEMO
 from tests.core.test_cli import refused, run
+from tests.core.test_packet import laid
 from yellowbob.action.calibration import factors_of, put_swings
 from yellowbob.afloat.rest import rest_near
 from yellowbob.design.base import replaced
@@ -421,6 +422,8 @@ def test_a_season_on_the_command_line(
             "swings=20"),
         ("log entry", "note", "S001-1", "a little crooked"), ("log report", "report", "S001-1"), ("log learn", "learn"),
         ("log taken", "export", str(tmp_path / "all.json")),
+        ("log report", "report", "S001-1", "-o", str(tmp_path / "r.pdf")), ("log taken", "labels", str(tmp_path / "l.pdf"),
+            "--batch", "S001"),
     ):  # fmt: skip
         code, out, err = run(capsys, "log", *command, "--json")
         assert code == 0, err
@@ -430,6 +433,14 @@ def test_a_season_on_the_command_line(
         )
         assert code == 0 and plain
     assert read_design(tmp_path / "n.ybob").ballast
+    (report, found), (sheet,) = laid(tmp_path / "r.pdf"), laid(tmp_path / "l.pdf")
+    assert (
+        "bare body" in report[1]
+        and "9.40" in report[1]
+        and "a little crooked" in found[1]
+        and treble.split(",")[0] in found[1]
+    )
+    assert "S001-1" in sheet[1] and "S001-2" in sheet[1] and "Sallow 74" in sheet[1]
     for command, words in (
         (("weigh", "S001-1", "bare=9 g"), "no stage"), (("weigh", "S001-1", "bare body"), "write the stage"),
         (("tank", "S001-1"), "nothing was read"), (("tank", "S001-1", "--pitch", "3", "--off", "x"), "no fitting"),

@@ -169,7 +169,10 @@ def next_(
 
 
 @log_app.command()
-def report(serial: Serial, as_json: Json = False) -> None:
+def report(
+    serial: Serial, out: Annotated[Path | None, typer.Option("-o", "--out", help="write it as PDF too")] = None,
+        as_json: Json = False
+) -> None:  # fmt: skip
     """All of one build: what it weighed against what was expected, tests, notes."""
     from yellowbob.logbook.records import now_stage
     from yellowbob.reports.log import build_report
@@ -178,6 +181,10 @@ def report(serial: Serial, as_json: Json = False) -> None:
     log = the_log()
     build, entries = log.build(serial), log.entries(serial)
     told = evidence(built(log, serial)).weighed
+    if out is not None:
+        from yellowbob.shop.log_pages import write_build
+
+        write_build(out, build, entries, told)
     if as_json:
         print_json(build_report(build, entries, told))
         return
@@ -191,3 +198,21 @@ def report(serial: Serial, as_json: Json = False) -> None:
         if entry.what != "weigh":
             said = ", ".join(f"{k} {v}" for k, v in entry.data.model_dump(exclude_defaults=True).items())
             typer.echo(f"  {entry.at:%Y-%m-%d} {entry.what}: {said}")
+
+
+@log_app.command()
+def labels(
+    out: Annotated[Path, typer.Argument(help="OUT.pdf")],
+    words: Annotated[str, typer.Option(help="of builds that have all of these")] = "",
+    batch: Annotated[str, typer.Option(help="of a batch by its label")] = "",
+    as_json: Json = False,
+) -> None:
+    """Serials as labels to cut out, on A4."""
+    from yellowbob.shop.log_pages import write_labels
+
+    builds = sorted(the_log().builds(words, batch=batch), key=lambda b: (b.made_on, b.serial))
+    write_labels(out, builds)
+    if as_json:
+        print_json({"wrote": str(out), "serials": [b.serial for b in builds], "refused": []})
+        return
+    typer.echo(f"wrote {out}: {len(builds)} labels")

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QTableWidget, QVBoxLayout,
 from yellowbob.app.benches.log.book import Book
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.app.widgets.words import Words
-from yellowbob.logbook.records import Entry, TankTest, WaterTest, Weighing
+from yellowbob.logbook.words import told
 
 SHOWN = 500
 
@@ -77,20 +77,3 @@ class LogView(QWidget):
             f"<b>{build.serial}</b> {build.name}{more}, begun {build.made_on:%d %b %Y}, {build.state}.{lost}{aside}"
         )
         fill(self.entries, [[f"{e.at.astimezone():%d %b %Y %H:%M}", e.what, told(e)] for e in self.book.entries()])
-
-
-def told(entry: Entry) -> str:
-    """An entry in a line."""
-    data = entry.data
-    if isinstance(data, Weighing):
-        off = f", off: {len(data.shares)}" if data.shares else ""
-        return f"{data.stage} {data.mass_g:.2f} g{off}"
-    if isinstance(data, TankTest):
-        read = [f"{data.pitch_deg:+.1f}°".replace("-", "−")] if data.pitch_deg is not None else []
-        read += [f"draft {data.draft_mm:.1f} mm"] if data.draft_mm is not None else []
-        read += [f"came right {data.came_right} of {data.drops}"] if data.drops else []
-        return ", ".join([*read, *(f"without {name}" for name in data.off), *([data.note] if data.note else [])])
-    if isinstance(data, WaterTest):
-        said = data.model_dump(exclude_defaults=True)
-        return ", ".join(f"{k.replace('_m_s', ' m/s').replace('_', ' ')} {v}" for k, v in said.items())
-    return str(getattr(data, "words", "") or getattr(data, "file", ""))
