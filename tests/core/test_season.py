@@ -21,6 +21,12 @@ def test_a_season_is_learnt_as_it_really_was(tmp_path: Path) -> None:
         told = found.densities[wood]
         assert told.low <= mean <= told.high and told.count >= 3, wood
         assert abs(told.mean - mean) < abs(told.shelf - mean) or abs(told.shelf - mean) < 0.01
+    # several coats weighed at once are told apart as far as they can be, and no further
+    more, _ = made["TRUE_FILM"]
+    assert "two-part epoxy clear" in found.films
+    for name, told in found.films.items():
+        assert told.low <= more * told.shelf <= told.high, name
+    assert found.films["two-part epoxy clear"].mean > 1.1 * found.films["two-part epoxy clear"].shelf
     # its hand lays a quarter more than the shelf says: finished pieces come out heavier than forecast for their wood
     assert found.pitch_deg.bias is not None and abs(found.pitch_deg.bias) < 3.0
     assert found.mass_g.spread is not None and len(found.mass_g.misses) == 24

@@ -72,6 +72,8 @@ def ballast(
     radius = read_quantity(slug, "length") / 2 if slug is not None else None
     if radius is not None and not 0.0 < radius <= 500.0:
         raise BadInput(f"--slug {2 * radius:g} mm: a slug is thicker than nothing, up to 1 m")
+    if (fit is None) != (out is None):
+        raise BadInput("--fit N and -o FILE go together: which pick, and where to write the design with it")
     work = ballasting(study.design, pose, tuple(keep or ()), radius)
     reasons: Counter[str] = Counter()
     with patience("trying picks from the shelf") as told:
@@ -79,8 +81,6 @@ def ballast(
     why = "" if picks else why_none(work, reasons)
     with patience("trying remedies") as told:
         tried = [] if picks else remedies(work, told)
-    if (fit is None) != (out is None):
-        raise BadInput("--fit N and -o FILE go together: which pick, and where to write the design with it")
     if fit is not None and out is not None:
         if not 1 <= fit <= len(picks):
             raise BadInput(f"--fit {fit}: there are {len(picks)} picks")

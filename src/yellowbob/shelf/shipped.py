@@ -56,11 +56,6 @@ def shipped_material(name: str) -> Material | None:
     return {**_read("woods.json", Material), **_read("stuffs.json", Material)}.get(name)
 
 
-def shipped_coat(name: str) -> CoatStock | None:
-    """A finish as it ships; None for one that does not."""
-    return _read("coats.json", CoatStock).get(name)
-
-
 def hooks() -> dict[str, Hook]:
     """Hooks by name."""
     return over(_read("hooks.json", Hook), Hook)

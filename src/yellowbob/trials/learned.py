@@ -7,19 +7,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from yellowbob.design.model import Design
-from yellowbob.design.names import told_apart
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.logbook.records import Build, Entry, TankTest, WaterTest
 from yellowbob.logbook.taught import Errors, Piece, Taught, errors_of, taught
 from yellowbob.shelf.items import Item
-from yellowbob.shelf.shipped import coats, every_material, shipped_coat, shipped_material
+from yellowbob.shelf.shipped import coats, every_material, shipped_material
 from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
-from yellowbob.weights.causes import FILM_SPREAD, WOOD_SPREAD, density_sigma
+from yellowbob.trials.shop_films import ShopFilms
+from yellowbob.weights.causes import WOOD_SPREAD, density_sigma
 from yellowbob.weights.evidence import share_on_scale
 
-SAID = 0.97
-"""A weighing that leaves more than this share of a cause's variance says nothing of it."""
+SAID = 0.5
+"""Weighings that leave more than this share of a density's variance do not tell it apart from other causes."""
 SWING_S = 10.0
 """Swings are counted over so many seconds."""
 
@@ -42,7 +42,7 @@ def learned(builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: b
     """Learn from builds, oldest first; those set aside and what cannot be worked out are named. `swings`: action factors
     too (slow)."""
     woods: dict[str, list[Piece]] = {}
-    films: dict[str, list[Piece]] = {}
+    films = ShopFilms()
     masses: list[float] = []
     pitches: list[float] = []
     drafts: list[float] = []
@@ -54,7 +54,8 @@ def learned(builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: b
             continue
         try:
             study = Study(design)
-            _of_weighings(build.serial, study, woods, films)
+            _of_weighings(build.serial, study, woods)
+            films.add(build.serial, study)
             masses += _mass_misses(study)
             for test in (e.data for e in entries if isinstance(e.data, TankTest)):
                 pitch, draft = lain_misses(study, test)
@@ -66,15 +67,15 @@ def learned(builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: b
             aside.append(f"{build.serial}: {error}")
     return Learned(
         {name: taught(pieces, *_shelf_density(name, pieces)) for name, pieces in sorted(woods.items())},
-        {name: taught(pieces, *_shelf_film(name, pieces)) for name, pieces in sorted(films.items())},
+        dict(sorted(films.films().items())),
         errors_of(masses), errors_of(pitches), errors_of(drafts),
         {kind: (math.exp(sum(map(math.log, found)) / len(found)), len(found)) for kind, found in factors.items()},
             tuple(aside),
     )  # fmt: skip
 
 
-def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]], films: dict[str, list[Piece]]) -> None:
-    """What this build's own weighings say of its densities and films, without the shelf's prior."""
+def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]]) -> None:
+    """What this build's own weighings say of its densities, without the shelf's prior."""
     design, told = study.design, evidence(study)
     before = {c.key: c for c in told.causes}
     for piece in design.pieces:
@@ -86,12 +87,6 @@ def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]], film
         elif piece.material.measured:
             u = density_sigma(piece.material)
             woods.setdefault(piece.material.name, []).append(Piece(piece.material.density_g_ml, u, serial))
-    for key, coat in zip(told_apart(c.name for c in design.coats), design.coats, strict=True):
-        cause = before.get(f"film:{key}")
-        said = _said(told.of(f"film:{key}"), None if cause is None else cause.sigma)
-        if said is not None:
-            name = coat.stock or coat.name
-            films.setdefault(name, []).append(Piece(coat.film_mm * (1.0 + said[0]), coat.film_mm * said[1], serial))
 
 
 def _said(after: tuple[float, float] | None, sigma: float | None) -> tuple[float, float] | None:
@@ -112,12 +107,6 @@ def _shelf_density(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
         mean = sum(p.value for p in pieces) / len(pieces)
         return mean, WOOD_SPREAD * mean
     return item.density_g_ml, item.spread_g_ml or WOOD_SPREAD * item.density_g_ml
-
-
-def _shelf_film(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
-    item = shipped_coat(name) or coats().get(name)
-    mean = item.film_mm if item is not None else sum(p.value for p in pieces) / len(pieces)
-    return mean, FILM_SPREAD * mean
 
 
 def shelf_items(found: Learned) -> list[Item]:

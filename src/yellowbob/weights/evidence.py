@@ -150,6 +150,15 @@ def _with_former(rows: list[_Row], causes: dict[str, Cause]) -> dict[str, Cause]
     return out
 
 
+def rows_of(design: Design, slip: Slip) -> list[tuple[float, dict[str, float], float]]:
+    """For each heeded weighing of a design whose forecast is `slip`: how far it is off the forecast, g, g per unit of each
+    cause, and the scale's standard uncertainty, g."""
+    causes = causes_of(design)
+    heeded = [w for w in design.weighings if w.heeded and w.mass_g > 0.0]
+    rows = [_row(w, design, slip, causes) for w in heeded]
+    return [(w.mass_g - row.forecast_g, row.slopes, scale_u_g(w)) for w, row in zip(heeded, rows, strict=True)]
+
+
 def evidence_of(design: Design, slip: Slip) -> Evidence:
     """Solve for all heeded weighings of a design whose forecast is `slip`. A weighing of 0 g says nothing and is left out."""
     causes = causes_of(design)
