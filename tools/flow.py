@@ -28,7 +28,8 @@ BOXES = {
 ARROWS = [
     ("design", "lines"), ("lines", "weights"), ("weights", "afloat"), ("shelf", "weights"), ("shelf", "fitout"),
     ("design", "shelf"), ("weights", "fitout"), ("afloat", "ballast"), ("afloat", "study"), ("fitout", "ballast"),
-    ("ballast", "study"), ("study", "checks"), ("study", "trials"), ("study", "reports"), ("study", "shop"), ("afloat", "action"), ("action", "study"), ("logbook", "trials"),
+    ("ballast", "study"), ("study", "checks"), ("study", "trials"), ("study", "reports"), ("study", "shop"),
+    ("afloat", "action"), ("action", "study"), ("logbook", "trials"),
     ("checks", "app"), ("trials", "app"), ("reports", "cli"), ("shop", "cli"), ("trials", "cli"),
 ]  # fmt: skip
 WIDE, HIGH = 130, 66

@@ -7,7 +7,8 @@ from pathlib import Path
 
 import pytest
 
-from tests.core.test_logbook import coverage, killed_while_writing
+from tests.core.test_logbook import killed_while_writing
+from tests.core.test_taught import coverage
 
 BUILD = Path(__file__).parents[2] / "build"
 pytestmark = pytest.mark.soak
