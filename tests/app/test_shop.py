@@ -60,6 +60,24 @@ def test_key_5_lists_stations_as_the_core_has_them(qtbot: QtBot, shop: Window) -
     assert page.says.text().startswith("!")
 
 
+def test_a_turned_body_keeps_to_the_lathes_bed(qtbot: QtBot, open_window: OpenWindow) -> None:
+    window = open_window("mill-tail-88")
+    QTest.keyClick(window, "5")
+    page = window.shop.stations
+    assert (
+        "118.0 mm between centres, 15.0 mm of waste" in page.says.text()
+        and "part off at 0 and 88.0 mm last" in page.says.text()
+    )
+    type_into(qtbot, page.bed, "108")
+    assert "only 10.0 mm of waste" in page.says.text() and window.settings.text("lathe_bed_mm", "") == "108"
+    window.shop.paged.turn_to("Blank")
+    qtbot.waitUntil(lambda: window.shop.blank.found is not None, timeout=30_000)
+    assert window.shop.blank.found is not None and window.shop.blank.found.blanks[0].long_mm == pytest.approx(108.0)
+    window.shop.paged.turn_to("Stations")
+    type_into(qtbot, page.bed, "95")
+    assert "turn it in two pieces" in page.says.text()
+
+
 def test_holes_follow_the_design_and_are_drawn(shop: Window) -> None:
     shop.shop.paged.turn_to("Holes")
     page = shop.shop.holes

@@ -87,7 +87,7 @@ class ShopBench(QWidget):
     def _make_stations(self) -> QWidget:
         from yellowbob.app.benches.shop.list_pages import StationsPage
 
-        return StationsPage(self.session, self.view)
+        return StationsPage(self.session, self.view, self.stock)
 
     def _make_holes(self) -> QWidget:
         from yellowbob.app.benches.shop.list_pages import HolesPage

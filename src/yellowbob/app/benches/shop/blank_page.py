@@ -64,10 +64,10 @@ class BlankPage(ShopPage):
             self.says.setText(f"! {self.session.fault}")
             return
         study, boards = self.session.study.apart(), self.stock.boards()
-        copies, kerf = int(self.copies.value()), self.kerf.value or 0.0
+        copies, kerf, bed = int(self.copies.value()), self.kerf.value or 0.0, self.stock.bed_mm
 
         def work(_: Told) -> Cutting:
-            return cut_for([study], boards, copies, kerf)
+            return cut_for([study], boards, copies, kerf, bed)
 
         def failed(words: str) -> None:
             self.says.setText(f"! {words}")

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled
+from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled, row
 from yellowbob.app.widgets.paged import SayingPage
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
+from yellowbob.shop.blank import ends_of
 from yellowbob.shop.bores import bores
-from yellowbob.shop.stations import stations
+from yellowbob.shop.stations import Stations, stations
 
 
 class ShopPage(SayingPage):
@@ -35,8 +37,9 @@ class ShopPage(SayingPage):
 class StationsPage(ShopPage):
     """The error allowed, or a spacing; what is measured where."""
 
-    def __init__(self, session: Session, view: ShopView) -> None:
+    def __init__(self, session: Session, view: ShopView, stock: Stock) -> None:
         super().__init__("Stations", session, view, "How straight cuts hold")
+        self.stock = stock
         self.error = QuantityField("Error that a straight cut may have", "length", 2)
         self.error.show_value(0.25)
         self.error.given.connect(self._error_given)
@@ -45,8 +48,16 @@ class StationsPage(ShopPage):
         self.every.valueChanged.connect(lambda _: self.refresh())
         self.table = table("Test stations", ("from the nose", "from the tail", "measured there"))
         left = QVBoxLayout()
-        left.addLayout(labelled(("Error", self.error), ("Every", self.every)))
-        self.lay_out(left, self.table)
+        self.bed = NumberField("Longest piece that the lathe takes", (0.0, 5000.0), stock.bed_mm or 0.0, "mm", 0,
+            "any length")
+        self.bed.valueChanged.connect(self._bed_given)
+        left.addLayout(row("Error", self.error, "every", self.every))
+        left.addLayout(labelled(("Lathe's bed", self.bed)))
+        self.lay_out(left, self.table, 6)
+
+    def _bed_given(self, value: float) -> None:
+        self.stock.put_bed(value)
+        self.refresh()
 
     def _error_given(self, value: float) -> None:
         self.error.show_value(value)
@@ -71,9 +82,24 @@ class StationsPage(ShopPage):
         fill(self.table, rows)
         self.says.setText(
             f"{len(rows)} stations; straight cuts between them are {show(found.misses_mm, unit, 2)} {unit} off at most. "
-            "Sizes are bare, before the finish."
+            f"Sizes are bare, before the finish.{self._between_centres(found)}"
         )
         self.view.show_things(found, ())
+
+
+    def _between_centres(self, found: Stations) -> str:
+        """For a turned body, the waste at its ends and where it is parted; why it does not go on the lathe."""
+        if not found.turned:
+            return ""
+        unit, long = Units.of("length"), found.stations[-1].at_mm
+        try:
+            ends = ends_of(long, True, self.stock.bed_mm)
+        except YellowBobError as error:
+            return f"<br>! {error}"
+        whole, waste = show(long + 2 * ends.waste_mm, unit, 1), show(ends.waste_mm, unit, 1)
+        told = f"{whole} {unit} between centres, {waste} {unit} of waste at either end"
+        said = "".join(f"<br>! {words}" for words in ends.says)
+        return f"<br>{told}; widest first, part off at 0 and {show(long, unit, 1)} {unit} last.{said}"
 
 
 class HolesPage(ShopPage):

@@ -149,13 +149,13 @@ class PacketPage(ShopPage):
             self.stock.start(),
             self.stock.hours(),
         )
-        inches = Units.of("length") == "in"
+        inches, bed = Units.of("length") == "in", self.stock.bed_mm
 
         def write(path: Path) -> list[str]:
             from yellowbob.shop.packet import write_packet
 
             of.rests(study)
-            return write_packet(study, path, pages, paper, copies, boards, start, hours, inches)
+            return write_packet(study, path, pages, paper, copies, boards, start, hours, inches, bed)
 
         return write
 

@@ -1,4 +1,4 @@
-"""What the Shop bench's pages share: the boards on hand, and when the finishing begins."""
+"""What the Shop bench's pages share: the boards on hand, the lathe's bed, and when the finishing begins."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from yellowbob.app.session.settings import Settings
 from yellowbob.ground.errors import BadInput
 from yellowbob.shop.boards import Board, read_board
 
-USUAL, KEY = "18x90x900 mm", "boards"
+USUAL, KEY, BED = "18x90x900 mm", "boards", "lathe_bed_mm"
 
 
 class Stock(QObject):
@@ -27,6 +27,7 @@ class Stock(QObject):
             read(self.text)
         except BadInput:
             self.text = USUAL
+        self._bed = 0.0 if settings is None else _number(settings.text(BED, "0"))
         self._start: datetime | None = None
         self._hours = (time(18), time(22))
 
@@ -37,6 +38,17 @@ class Stock(QObject):
         if self._settings is not None:
             self._settings.put(KEY, text)
         self.changed.emit()
+
+    @property
+    def bed_mm(self) -> float | None:
+        """The longest piece the lathe takes; None where any goes."""
+        return self._bed or None
+
+    def put_bed(self, bed_mm: float) -> None:
+        """Another lathe; 0 for one on which any piece goes."""
+        self._bed = bed_mm
+        if self._settings is not None:
+            self._settings.put(BED, f"{bed_mm:g}")
 
     def boards(self) -> list[Board]:
         """Those on hand."""
@@ -53,6 +65,14 @@ class Stock(QObject):
     def hours(self) -> tuple[time, time]:
         """Of each day."""
         return self._hours
+
+
+def _number(text: str) -> float:
+    try:
+        found = float(text)
+    except ValueError:
+        return 0.0
+    return found if 0.0 < found < 5000.0 else 0.0
 
 
 def read(text: str) -> list[Board]:
