@@ -48,8 +48,9 @@ class StationsPage(ShopPage):
         self.every.valueChanged.connect(lambda _: self.refresh())
         self.table = table("Test stations", ("from the nose", "from the tail", "measured there"))
         left = QVBoxLayout()
-        self.bed = NumberField("Longest piece that the lathe takes", (0.0, 5000.0), stock.bed_mm or 0.0, "mm", 0,
-            "any length")
+        self.bed = NumberField(
+            "Longest piece that the lathe takes", (0.0, 5000.0), stock.bed_mm or 0.0, "mm", 0, "any length"
+        )
         self.bed.valueChanged.connect(self._bed_given)
         left.addLayout(row("Error", self.error, "every", self.every))
         left.addLayout(labelled(("Lathe's bed", self.bed)))
@@ -85,7 +86,6 @@ class StationsPage(ShopPage):
             f"Sizes are bare, before the finish.{self._between_centres(found)}"
         )
         self.view.show_things(found, ())
-
 
     def _between_centres(self, found: Stations) -> str:
         """For a turned body, the waste at its ends and where it is parted; why it does not go on the lathe."""
