@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
@@ -19,6 +19,7 @@ from yellowbob.logbook.store import LogBook
 from yellowbob.shelf.shipped import every_material
 from yellowbob.study import Study
 from yellowbob.trials.still import still_to_go
+from yellowbob.workshop.backups import back_up, backups
 from yellowbob.workshop.database import workshop_file
 
 LEFT = Qt.MouseButton.LeftButton
@@ -158,6 +159,23 @@ def test_what_builds_taught_is_listed_against_the_shelf(qtbot: QtBot, logged: Wi
     page.refresh()
     qtbot.waitUntil(lambda: page.found is not None, timeout=20_000)
     assert cell(page.table, 0, 0) == "alder" and cell(page.table, 0, 5) == "1" and cell(page.table, 0, 3) == "0.510"
+
+
+def test_a_copy_of_the_log_is_put_back(qtbot: QtBot, logged: Window) -> None:
+    begun(qtbot, logged)
+    copy = back_up()
+    begun(qtbot, logged, 2)
+    page, menu = logged.logged.building, QMenu()
+    assert logged.logged.view.builds.rowCount() == 3 and copy is not None
+    page._fill_copies(menu)
+    assert menu.actions()[0].text().startswith("Put back: 20")
+    menu.actions()[0].trigger()
+    assert logged.logged.view.builds.rowCount() == 1 and page.says.text().startswith("Put back")
+    page.put_back(backups()[0])  # what was there before
+    assert logged.logged.view.builds.rowCount() == 3 and logged.logged.book.serial == ""
+    copy.write_bytes(b"nothing")
+    page.put_back(copy)
+    assert page.says.text().startswith("!") and logged.logged.view.builds.rowCount() == 3
 
 
 def test_a_file_that_is_no_database_is_said_and_left_alone(qtbot: QtBot, logged: Window) -> None:

@@ -42,6 +42,14 @@ class Book(QObject):
             self.trouble = str(error)
             return []
 
+    def forget(self) -> None:
+        """The file is another one now: look at it afresh, no build on the bench."""
+        self._log, self.serial = None, ""
+        self.session.on_bench = ""
+        self.session.renamed.emit()
+        self.changed.emit()
+        self.chosen.emit()
+
     def search(self, words: str) -> None:
         """Show builds that have all these words."""
         self.words = words

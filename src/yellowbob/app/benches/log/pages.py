@@ -4,13 +4,14 @@ taught."""
 from __future__ import annotations
 
 from functools import partial
+from pathlib import Path
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.log.book import Book
 from yellowbob.app.session.background import Told
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.cards import button, drop
 from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled, row
 from yellowbob.app.widgets.paged import SayingPage
 from yellowbob.design.record import STAGES
@@ -18,6 +19,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.logbook.records import Note
 from yellowbob.trials.still import Still, still_to_go
+from yellowbob.workshop.backups import backups, restore
 
 
 class LogPage(SayingPage):
@@ -87,6 +89,7 @@ class BuildPage(LogPage):
         for words, field in (("Lost so", "lost_why"), ("Went to", "given_to"), ("Set aside", "aside")):
             keys.addWidget(button(words, partial(self._told, field), f"{words}: as the words say"))
         keys.addWidget(button("Note", self._note, "Keep the words as a note"))
+        keys.addWidget(drop("Copies", self._fill_copies, "Copies of the workshop's file, to be put back"))
         keys.addStretch(1)
         left.addLayout(keys)
         self.lay_out(left)
@@ -133,6 +136,28 @@ class BuildPage(LogPage):
         if self.ready() and self.why.text().strip():
             self.book.add("note", Note(words=self.why.text().strip()))
             self.why.clear()
+
+    def _fill_copies(self, menu: QMenu) -> None:
+        """One made at each start, and one before any is put back; the newest first."""
+        listed = backups()
+        for one in listed:
+            when = one.stem.removeprefix("workshop-")[:15]
+            words = f"Put back: {when[:4]}-{when[4:6]}-{when[6:8]} {when[9:11]}:{when[11:13]}:{when[13:15]} UTC"
+            menu.addAction(words).triggered.connect(partial(self.put_back, one))
+        if not listed:
+            menu.addAction("None yet").setEnabled(False)
+
+    def put_back(self, copy: Path, _: bool = False) -> None:
+        """A copy in the place of the workshop's file; what was there is kept as a copy first."""
+
+        def work() -> None:
+            before = restore(copy)
+            self.book.forget()
+            self.says.setText(
+                f"Put back. What was there before is a copy too: {before.name if before is not None else 'none'}."
+            )
+
+        self.attempt(work)
 
     def open_design(self) -> None:
         """The design the build was made from takes the place of the open one; undo brings that back."""
