@@ -276,9 +276,8 @@ def test_a_season_on_the_command_line(
         code, out, err = run(capsys, "log", *command, "--json")
         assert code == 0, err
         jsonschema.validate(json.loads(out), schema_of(LOG[shape]))
-        code, plain, _ = run(
-            capsys, "log", *(c for c in command if c != "new") if command[0] == "list" else ("report", "S001-1")
-        )
+    for words in (("list", "sallow"), ("report", "S001-1"), ("next", "S001-1")):
+        code, plain, _ = run(capsys, "log", *words)
         assert code == 0 and plain
     assert read_design(tmp_path / "n.ybob").ballast
     (report, found), (sheet,) = laid(tmp_path / "r.pdf"), laid(tmp_path / "l.pdf")

@@ -157,8 +157,13 @@ BOARDS = [read_board("18x90x900 mm"), read_board("28x90x600 mm")]
 START = datetime(2026, 3, 27, 18, tzinfo=ZoneInfo("Europe/Vienna"))
 
 
-@pytest.mark.parametrize("paper", ["a4", "letter"])
-@pytest.mark.parametrize("name", sorted(f.stem for f in DEMO.glob("*.ybob")))
+EVERY = [(f.stem, "a4") for f in sorted(DEMO.glob("*.ybob"))] + [
+    ("moth-crawler-64", "letter"),
+    ("bar-antenna-234", "letter"),
+]
+
+
+@pytest.mark.parametrize("name, paper", EVERY)
 def test_no_word_leaves_its_page_or_lies_on_another(tmp_path: Path, name: str, paper: str) -> None:
     study = study_of(name)
     write_packet(study, tmp_path / "p.pdf", None, paper, 3, BOARDS, START)
