@@ -86,7 +86,7 @@ def test_a_straight_side_between_smooth_points_stays_straight(radius: float, len
     assert exact_shape(capsule).volume_mm3 == pytest.approx(exact, rel=1e-3)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(
     st.lists(st.tuples(st.floats(0.5, 20.0), st.floats(0.0, 12.0)), min_size=2, max_size=9),
     st.sampled_from(["smooth", "round"]),
