@@ -63,7 +63,8 @@ def tank(
         return
     (x, z), (ux, uz), (fx, fz) = found.centre_mm, found.centre_u_mm, found.forecast_mm
     typer.echo(
-        f"by {len(found.misses)} tests: {found.mass_g:.2f} ± {found.mass_u_g:.2f} g (forecast {found.forecast_g:.2f})"
+        f"by {len(found.misses)} test{'s' * (len(found.misses) > 1)}: {found.mass_g:.2f} ± {found.mass_u_g:.2f} g "
+        f"(forecast {found.forecast_g:.2f})"
     )
     typer.echo(
         f"centre {x:.1f} ± {ux:.1f} mm from the nose (forecast {fx:.1f}), {z:+.1f} ± {uz:.1f} from the axis "

@@ -8,7 +8,7 @@ from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.pages import LogPage, line_of
 from yellowbob.app.session.background import Told
 from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, row
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.base import made
 from yellowbob.ground.errors import BadInput
@@ -36,7 +36,8 @@ class TankPage(LogPage):
         left.setSpacing(4)
         left.addLayout(row("Pitch", self.pitch, "draft", self.draft))
         left.addLayout(row("Came right", self.right, "of drops", self.drops))
-        left.addLayout(row("On it", self.off, button("Keep", self.keep, "Keep this tank test")))
+        left.addLayout(labelled(("On it", self.off)))
+        left.addWidget(button("Keep", self.keep, "Keep this tank test"))
         self.lay_out(left)
 
     def refresh(self) -> None:
@@ -59,6 +60,8 @@ class TankPage(LogPage):
             self.book.add("tank", test)
             for field in (self.pitch, self.draft):
                 field.show_value(None)
+            for count in (self.drops, self.right):  # the next test is another one: its drops are counted afresh
+                count.setValue(0.0)
             self.tell()
 
         if self.ready():
@@ -87,7 +90,8 @@ class TankPage(LogPage):
             if found is not None:
                 (x, z), (ux, uz), (fx, fz) = found.centre_mm, found.centre_u_mm, found.forecast_mm
                 said.append(
-                    f"By {len(found.misses)} tests it weighs <b>{found.mass_g:.2f} ± {found.mass_u_g:.2f} "
+                    f"By {len(found.misses)} test{'s' * (len(found.misses) > 1)} it weighs <b>{found.mass_g:.2f} ± "
+                    f"{found.mass_u_g:.2f} "
                     f"g</b> (forecast {found.forecast_g:.2f});"
                 )
                 said.append(

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QPolygonF
 
+from yellowbob.app.widgets.painted import Painted
 from yellowbob.app.widgets.theme import Look, colour, font
 
 Array = NDArray[np.float64]
@@ -29,30 +29,20 @@ class Drawn:
     at_mm: tuple[float, float] | None = None
 
 
-class LinesView(QWidget):
+class LinesView(Painted):
     """What a page wants drawn."""
 
     def __init__(self, name: str) -> None:
-        super().__init__()
+        super().__init__(name)
         self.drawn: tuple[Drawn, ...] = ()
         self.says = ""
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setAccessibleName(name)
-        self.setMinimumSize(420, 240)
-
-    def sizeHint(self) -> QSize:
-        return QSize(944, 470)
 
     def show_lines(self, drawn: tuple[Drawn, ...], says: str = "") -> None:
         """Draw these, y up; `says` stands where there is nothing to draw, else above it."""
         self.drawn, self.says = drawn, says
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(0, 0, self.width(), self.height())
-        painter.fillRect(area, colour(Look.now.card))
+    def paint(self, painter: QPainter, area: QRectF) -> None:
         painter.setFont(font(9))
         painter.setPen(colour(Look.now.soft))
         painter.drawText(
@@ -60,10 +50,6 @@ class LinesView(QWidget):
         )
         if self.drawn:
             self._paint(painter, area.adjusted(ROOM_PX, ROOM_PX, -ROOM_PX, -ROOM_PX))
-        painter.setPen(QPen(colour(Look.now.line), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(area.adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.end()
 
     def _paint(self, painter: QPainter, area: QRectF) -> None:
         every = np.concatenate([one.points for one in self.drawn])

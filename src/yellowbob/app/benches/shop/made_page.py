@@ -100,7 +100,8 @@ class MadePage(ShopPage):
         }
 
     def _there(self, place: float | str) -> dict[str, float]:
-        return (self.holes if isinstance(place, str) else self.readings).get(place, {})  # type: ignore[arg-type]
+        """What was measured at a station, by its place, or of a hole, by its name."""
+        return self.holes.get(place, {}) if isinstance(place, str) else self.readings.get(place, {})
 
     def _list(self) -> None:
         unit = Units.of("length")
@@ -136,8 +137,10 @@ class MadePage(ShopPage):
         if not 0 <= row < len(self.rows):
             return
         place, _ = self.rows[row]
-        store = self.holes if isinstance(place, str) else self.readings
-        store.setdefault(place, {})[name] = value  # type: ignore[arg-type]
+        if isinstance(place, str):
+            self.holes.setdefault(place, {})[name] = value
+        else:
+            self.readings.setdefault(place, {})[name] = value
         cell = self.table.item(row, 2)
         if cell is not None:
             unit = Units.of("length")

@@ -5,10 +5,10 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen
 
+from yellowbob.app.widgets.painted import Painted
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.shop.schedule import Plan
 
@@ -17,40 +17,24 @@ ROW_PX, LEAST_ROW_PX = 44.0, 9.0
 LEAST_PX = 2.5
 
 
-class Timeline(QWidget):
+class Timeline(Painted):
     """A plan drawn over its days."""
 
     def __init__(self) -> None:
-        super().__init__()
+        super().__init__("Shop: the coats over the days")
         self.plan: Plan | None = None
         self.says = ""
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setAccessibleName("Shop: the coats over the days")
-        self.setMinimumSize(420, 240)
-
-    def sizeHint(self) -> QSize:
-        return QSize(944, 470)
 
     def show_plan(self, plan: Plan | None, says: str = "") -> None:
         """Draw a plan; `says` where there is none."""
         self.plan, self.says = plan, says
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(0, 0, self.width(), self.height())
-        painter.fillRect(area, colour(Look.now.card))
+    def paint(self, painter: QPainter, area: QRectF) -> None:
         if self.plan is None:
-            painter.setFont(font(11))
-            painter.setPen(colour(Look.now.ink))
-            painter.drawText(area.adjusted(24, 20, -24, -20), Qt.TextFlag.TextWordWrap, self.says)
+            self.say(painter, area, self.says, Look.now.ink)
         else:
             self._paint(painter, area, self.plan)
-        painter.setPen(QPen(colour(Look.now.line), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(area.adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.end()
 
     def _paint(self, painter: QPainter, area: QRectF, plan: Plan) -> None:
         first, last = plan.tasks[0].begins, max(plan.ready)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.painted import Painted
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
 from yellowbob.lines.silhouette import silhouette
@@ -22,43 +22,27 @@ from yellowbob.study import of
 ROOM_PX = 34.0
 
 
-class ShopView(QWidget):
+class ShopView(Painted):
     """Side above, plan below, both in their blank; what is listed is ticked or crossed where it lies."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
+        super().__init__("Shop: the body in its blank", (420, 300))
         self.session = session
         self.stations: Stations | None = None
         self.bores: tuple[Bored, ...] = ()
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setAccessibleName("Shop: the body in its blank")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(420, 300)
         session.changed.connect(self.update)
-
-    def sizeHint(self) -> QSize:
-        return QSize(944, 470)
 
     def show_things(self, stations: Stations | None, bores: tuple[Bored, ...]) -> None:
         """What the page lists."""
         self.stations, self.bores = stations, bores
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(0, 0, self.width(), self.height())
-        painter.fillRect(area, colour(Look.now.card))
+    def paint(self, painter: QPainter, area: QRectF) -> None:
         if self.session.fault:
-            painter.setPen(colour(Look.now.bad))
-            painter.setFont(font(11))
-            painter.drawText(area.adjusted(24, 20, -24, -20), Qt.TextFlag.TextWordWrap, f"! {self.session.fault}")
+            self.say(painter, area, f"! {self.session.fault}", Look.now.bad)
         else:
             self._paint_views(painter, area)
-        painter.setPen(QPen(colour(Look.now.line), 1))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRect(area.adjusted(0.5, 0.5, -0.5, -0.5))
-        painter.end()
 
     def _paint_views(self, painter: QPainter, area: QRectF) -> None:
         study = self.session.study
