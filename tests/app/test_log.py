@@ -7,13 +7,15 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QMenu, QPushButton
+from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_shop import cell
 from tests.app.test_tank import type_into
 from yellowbob.app.frame.window import Window
+from yellowbob.app.session.demo_designs import DEMO_PICTURE
+from yellowbob.logbook.photos import photo_file
 from yellowbob.logbook.records import TankTest, WaterTest, Weighing
 from yellowbob.logbook.store import LogBook
 from yellowbob.shelf.shipped import every_material
@@ -37,6 +39,11 @@ def press(qtbot: QtBot, window: Window, name: str) -> None:
     """A button of the page that is shown, by its accessible name."""
     page = window.logged.paged.currentWidget()
     assert page is not None
+    qtbot.mouseClick(next(b for b in page.findChildren(QPushButton) if b.accessibleName() == name), LEFT)
+
+
+def press_in(qtbot: QtBot, page: QWidget, name: str) -> None:
+    """A button of a page of another bench."""
     qtbot.mouseClick(next(b for b in page.findChildren(QPushButton) if b.accessibleName() == name), LEFT)
 
 
@@ -128,7 +135,8 @@ def test_tank_and_water_tests_are_kept_and_say_what_they_mean(qtbot: QtBot, logg
     water = bench.water
     press(qtbot, logged, "Keep this water test")
     assert "nothing is filled in" in water.says.text()
-    for name, text in (("speed_m_s", "0.6"), ("swings", "22"), ("strikes", "1"), ("hooked", "2")):
+    water.speed.setText("1 turn a second at 60 cm a turn")
+    for name, text in (("swings", "22"), ("strikes", "1"), ("hooked", "2")):
         type_into(qtbot, water.fields[name], text)
     press(qtbot, logged, "Keep this water test")
     assert "at most the one before" in water.says.text() and water.fields["swings"].value() == 22.0
@@ -187,3 +195,90 @@ def test_a_file_that_is_no_database_is_said_and_left_alone(qtbot: QtBot, logged:
     assert logged.logged.view.says.text().startswith("!") and file.read_bytes() == before
     press(qtbot, logged, "Begin builds of the open design")
     assert logged.logged.building.says.text().startswith("!") and file.read_bytes() == before
+
+
+def test_a_picture_is_clicked_and_kept_as_a_tank_test(qtbot: QtBot, logged: Window, tmp_path: Path) -> None:
+    serial = begun(qtbot, logged)
+    bench = logged.logged
+    bench.paged.turn_to("Picture")
+    page, view = bench.picture, bench.picture.view
+    assert view.isVisible() and not bench.view.isVisible()
+    page.open(tmp_path / "none.png")
+    assert page.says.text().startswith("! none.png is no picture")
+    page.open(DEMO_PICTURE)
+    assert "1 of 4" in page.says.text()
+    for x, y in ((0.1, 0.5), (0.9, 0.55), (0.05, 0.5), (0.95, 0.5)):  # nose, tail, and the water's edge twice
+        assert view.image is not None
+        at = view.to_widget((x * view.image.width(), y * view.image.height()))
+        qtbot.mouseClick(view, LEFT, pos=at.toPoint())
+    qtbot.waitUntil(lambda: page.read is not None, timeout=20_000)
+    assert page.read is not None and page.read["pitch_deg"] > 0.0 and "An estimate" in page.says.text()
+    press(qtbot, logged, "Keep pitch and draft as a tank test, with the picture")
+    (entry,) = LogBook().entries(serial)
+    assert isinstance(entry.data, TankTest) and entry.data.pitch_deg == page.read["pitch_deg"]
+    assert photo_file(LogBook(), entry.data.photo).is_file()
+    page.words.setText("from port")
+    press(qtbot, logged, "Keep the picture alone")
+    assert cell(bench.view.entries, 1, 2) == "from port"
+    press(qtbot, logged, "Forget the places clicked")
+    press(qtbot, logged, "Keep pitch and draft as a tank test, with the picture")
+    assert "four places" in page.says.text()
+    bench.paged.turn_to("Weigh")
+    assert bench.view.isVisible()
+
+
+def test_builds_are_set_side_by_side_and_charted(qtbot: QtBot, logged: Window) -> None:
+    begun(qtbot, logged, 3)
+    log, bench = LogBook(), logged.logged
+    for number, mass in enumerate((18.0, 18.3, 17.8), 1):
+        log.add(f"S001-{number}", "weigh", Weighing(stage="finished", mass_g=mass))
+    bench.paged.turn_to("Compare")
+    page = bench.compared
+    assert page.serials.text() == "S001-1 S001-2 S001-3" and "18.03 ± 0.25 g" in page.says.text()
+    rows = {cell(page.view.table, k, 0): cell(page.view.table, k, 2) for k in range(page.view.table.rowCount())}
+    assert rows["finished mass weighed, g"] == "18.3" and rows["made again"] == "–"
+    qtbot.waitUntil(lambda: len(page.view.strip.variants) == 3, timeout=20_000)
+    press(qtbot, logged, "Make again")
+    assert log.build("S001-1").again is True
+    page.serials.setText("S001-1 S009")
+    press(qtbot, logged, "Set side by side")
+    assert page.says.text().startswith("! no build 'S009'")
+    bench.paged.turn_to("Chart")
+    chart = bench.chart
+    assert chart.found is not None and len(chart.found.x) == 3 and "3 builds" in chart.says.text()
+    chart.up.show_text("hours it took, h")
+    chart.draw()
+    assert chart.says.text() == "No build has both."
+
+
+def test_a_weighing_without_hooks_and_a_piece_measured_back_go_to_the_build(qtbot: QtBot, logged: Window) -> None:
+    serial = begun(qtbot, logged)
+    bench = logged.logged
+    bench.paged.turn_to("Weigh")
+    page = bench.weigh
+    page.stage.setCurrentText("fitted")
+    page.was_on.setCurrentText("without its hooks")
+    page.keep(11.0)
+    (entry,) = LogBook().entries(serial)
+    assert isinstance(entry.data, Weighing) and len(entry.data.shares) == 2 and set(entry.data.shares.values()) == {0.0}
+    logged.show_bench("Shop")
+    logged.shop.paged.turn_to("As made")
+    made = logged.shop.made
+    press_in(qtbot, made, "Keep what was measured with the build on the bench")
+    assert "nothing was measured" in made.says.text()
+    made.holes["Belly slug"] = {"depth": 11.9}
+    press_in(qtbot, made, "Keep what was measured with the build on the bench")
+    assert f"Kept with {serial}" in made.says.text() and logged.session.design.weighings == ()
+    drilling = LogBook().design(serial).ballast[0].drilling
+    assert drilling is not None and drilling.depth_mm == pytest.approx(11.9)
+
+
+def test_variants_are_begun_as_an_experiment(qtbot: QtBot, logged: Window) -> None:
+    logged.show_bench("Tank")
+    logged.tank.paged.turn_to("Variants")
+    page = logged.tank.variants
+    qtbot.waitUntil(lambda: len(page.strip.variants) > 1, timeout=20_000)
+    press_in(qtbot, page, "Begin a build of each in the log: they differ in one thing")
+    qtbot.waitUntil(lambda: workshop_file().is_file() and len(LogBook().serials()) == 5, timeout=30_000)
+    assert {b.experiment for b in LogBook().builds()} == {"ballast slid along"}
+    assert len({b.differs for b in LogBook().builds()}) == 5

@@ -291,7 +291,7 @@ def test_a_season_on_the_command_line(
     for command, words in (
         (("weigh", "S001-1", "bare=9 g"), "no stage"), (("weigh", "S001-1", "bare body"), "write the stage"),
         (("tank", "S001-1"), "nothing was read"), (("tank", "S001-1", "--pitch", "3", "--off", "x"), "no fitting"),
-        (("water", "S001-1", "speed=3"), "field=value"), (("report", "X"), "no build"), (("set", "S001-1", "serial=x"),
+        (("water", "S001-1", "fast-3"), "field=value"), (("report", "X"), "no build"), (("set", "S001-1", "serial=x"),
             "stay"),
         (("new", sallow, "--on", "March"), "no day"), (("export", str(tmp_path / "x.txt")), "write .json or .csv"),
         (("import", str(tmp_path / "all.json")), "nothing was taken"), (("water", "S001-1", "slow=9"), "slow"),

@@ -6,6 +6,8 @@ import runpy
 from pathlib import Path
 
 from tests.conftest import DEMO
+from yellowbob.logbook.figures import charted
+from yellowbob.logbook.sides import pucks_of
 from yellowbob.logbook.store import LogBook
 from yellowbob.trials.learned import learned
 
@@ -15,8 +17,8 @@ def test_a_season_is_learnt_as_it_really_was(tmp_path: Path) -> None:
     log = LogBook(tmp_path / "s.sqlite")
     made["season"](log)
     builds = log.builds()
-    assert len(builds) == 24 and {b.state for b in builds} == {"done", "lost"}
-    found = learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds])
+    assert len(builds) == 24 + 2 * len(made["BATCHED"]) and {b.state for b in builds} == {"done", "lost"}
+    found = learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds], pucks=pucks_of(log))
     for wood, (mean, _) in made["TRUE_DENSITY"].items():
         told = found.densities[wood]
         assert told.low <= mean <= told.high and told.count >= 3, wood
@@ -28,5 +30,11 @@ def test_a_season_is_learnt_as_it_really_was(tmp_path: Path) -> None:
         assert told.low <= more * told.shelf <= told.high, name
     assert found.films["two-part epoxy clear"].mean > 1.1 * found.films["two-part epoxy clear"].shelf
     # its hand lays a quarter more than the shelf says: finished pieces come out heavier than forecast for their wood
-    assert found.pitch_deg.bias is not None and abs(found.pitch_deg.bias) < 3.0
-    assert found.mass_g.spread is not None and len(found.mass_g.misses) == 24
+    assert found.pitch_deg.bias is not None and abs(found.pitch_deg.bias) < 1.0
+    assert found.mass_g.spread is not None and len(found.mass_g.misses) == len(builds)
+    # resin and powder come out of pucks, and what was promised stands beside what was weighed
+    for name, true in ((made["RESIN"], made["TRUE_RESIN"]), (made["POWDER"], made["TRUE_POWDER"])):
+        told = {**found.pucks.resins, **found.pucks.powders}[name]
+        assert told.low <= true <= told.high and told.count == 3
+    points = charted(log, "finished promised", "finished")
+    assert len(points.x) == len(builds) and points.r is not None and points.r > 0.98

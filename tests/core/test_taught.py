@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import DEMO
-from yellowbob.action.calibration import factors_of, put_swings
+from yellowbob.action.calibration import factors_of, put_taught
 from yellowbob.afloat.rest import rest_near
 from yellowbob.design.base import replaced
 from yellowbob.design.files import read_design
@@ -172,9 +172,9 @@ def test_a_shops_wood_is_learnt_from_its_weighings(log: LogBook) -> None:
 def test_swings_counted_become_the_models_factors(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("YELLOW_BOB_WORKSHOP", str(tmp_path / "w.sqlite"))
     assert factors_of("popper").swing_rate == 1.0
-    put_swings({"popper": (1.25, 3)})
-    put_swings({"wake bait": (0.8, 2)})
+    put_taught("swing_rate", {"popper": (1.25, 3)})
+    put_taught("swing_rate", {"wake bait": (0.8, 2)})
     assert factors_of("popper").swing_rate == 1.25 and factors_of("wake bait").tests == 2
     with pytest.raises(BadInput, match="out of range"):
-        put_swings({"popper": (50.0, 1)})
+        put_taught("swing_rate", {"popper": (50.0, 1)})
     assert factors_of("popper").swing_rate == 1.25

@@ -8,12 +8,14 @@ from __future__ import annotations
 import json
 import os
 from pathlib import Path
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from yellowbob.ground.errors import BadInput
 
 FILE = "action-factors.json"
+_TAUGHT = {"swing_rate": "swings", "limit": "highest speed"}
 
 
 class Factors(BaseModel):
@@ -56,9 +58,9 @@ def factors_of(kind: str) -> Factors:
         raise BadInput(f"{file}: the factors of {kind} cannot be read ({error}); mend or delete the file") from None
 
 
-def put_swings(found: dict[str, tuple[float, int]]) -> Path:
-    """Write what swings counted taught, by kind, beside what other tests taught: factor and number of tests; returns the
-    file.
+def put_taught(field: Literal["swing_rate", "limit"], found: dict[str, tuple[float, int]]) -> Path:
+    """Write what tests taught of one factor, by kind, beside what others taught: factor and number of tests, the most that
+    any factor of the kind rests on; returns the file.
 
     Raises BadInput for a factor out of range, or a place that cannot be written.
     """
@@ -70,10 +72,12 @@ def put_swings(found: dict[str, tuple[float, int]]) -> Path:
         every = {kind: factors_of(kind).model_dump() for kind in json.loads(file.read_text(encoding="utf-8"))}
     for kind, (factor, tests) in found.items():
         try:
-            every[kind] = Factors(**{**every.get(kind, {}), "swing_rate": factor, "tests": tests}).model_dump()
+            old = every.get(kind, {})
+            told = {**old, field: factor, "tests": max(tests, int(old.get("tests", 0)))}
+            every[kind] = Factors(**told).model_dump()
         except ValidationError:
             raise BadInput(
-                f"{kind}: swings {factor:.2f} times those told are out of range; look at the tests"
+                f"{kind}: a factor of {factor:.2f} for its {_TAUGHT[field]} is out of range; look at the tests"
             ) from None
     file.parent.mkdir(parents=True, exist_ok=True)
     write_text_whole(file, json.dumps(every, indent=1) + "\n")

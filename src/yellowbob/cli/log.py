@@ -35,7 +35,8 @@ def built(log: LogBook, serial: str) -> Study:
     return Study(log.design(serial))
 
 
-def _say_builds(builds: Any, as_json: bool) -> None:
+def say_builds(builds: Any, as_json: bool) -> None:
+    """Builds, as `log list` tells them."""
     from yellowbob.reports.log import builds_report
 
     if as_json:
@@ -43,6 +44,7 @@ def _say_builds(builds: Any, as_json: bool) -> None:
         return
     for one in builds:
         more = f", batch {one.batch}" if one.batch else ""
+        more += f": {one.differs}" if one.differs else ""
         typer.echo(f"{one.serial:12} {one.made_on} {one.state:8} {one.name}, {one.kind}{more}")
     if not builds:
         typer.echo("no builds")
@@ -58,8 +60,12 @@ def new(
     as_json: Json = False,
 ) -> None:
     """A build, or a batch, of a design as it is now; weighings in the design go to the first."""
+    from yellowbob.trials.promise import promised
+
     day = _day(on)
-    _say_builds(the_log().new(study_of(file).design, count, serial, day, experiment=experiment), as_json)
+    study = study_of(file)
+    about = {"experiment": experiment, "promised": promised(study)}
+    say_builds(the_log().new(study.design, count, serial, day, **about), as_json)
 
 
 def _day(text: str | None) -> date | None:
@@ -80,7 +86,7 @@ def list_(
     as_json: Json = False,
 ) -> None:
     """Builds, newest first."""
-    _say_builds(the_log().builds(words, kind, state, batch), as_json)
+    say_builds(the_log().builds(words, kind, state, batch), as_json)
 
 
 @log_app.command("set")
@@ -96,7 +102,7 @@ def set_(
         if not equals or field in ("serial", "name", "kind", "batch"):
             raise BadInput(f"'{one}': write field=value; serial, name, kind and batch stay")
         read[field] = value if value else None
-    _say_builds([the_log().change(serial, **read)], as_json)
+    say_builds([the_log().change(serial, **read)], as_json)
 
 
 @log_app.command()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
@@ -14,6 +14,10 @@ from yellowbob.cli.patience import patience
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 
+if TYPE_CHECKING:
+    from yellowbob.logbook.lain import Lain
+    from yellowbob.trials.learned import Learned
+
 __all__ = ["log_app"]
 
 
@@ -23,19 +27,25 @@ def tank(
     pitch: Annotated[float | None, typer.Option(help="as read, degrees, nose-up positive")] = None,
     draft: Annotated[str | None, typer.Option(help="depth of the lowest point, as read")] = None,
     off: Annotated[list[str] | None, typer.Option(help="a fitting that was off, by name; again for more")] = None,
-    water: Annotated[str, typer.Option(help="fresh, brackish or sea")] = "fresh",
-    temperature: Annotated[float, typer.Option(help="of the water, °C")] = 15.0,
+    water: Annotated[str, typer.Option(help="fresh, brackish or sea; left out, the design's")] = "",
+    temperature: Annotated[float | None, typer.Option(help="of the water, °C; left out, the design's")] = None,
     roll: Annotated[float | None, typer.Option(help="as read, degrees, starboard-down positive")] = None,
     drops: Annotated[int, typer.Option(help="how often it was dropped")] = 0,
     came_right: Annotated[int, typer.Option(help="how often it came right")] = 0,
     note: Annotated[str, typer.Option()] = "",
+    picture: Annotated[
+        Path | None, typer.Option("--photo", help="from the side; pitch and draft are read in it")
+    ] = None,
+    waterline: Annotated[str, typer.Option(help="two places on the waterline in it, pixels: X,Y X,Y")] = "",
+    ends: Annotated[str, typer.Option(help="the nose and the tail in it, pixels: X,Y X,Y")] = "",
     as_json: Json = False,
 ) -> None:
     """A tank test; from two with other hooks on, where its weight really lies."""
     from yellowbob.design.base import made
+    from yellowbob.logbook.photos import copied
     from yellowbob.logbook.records import TankTest
     from yellowbob.reports.log import entry_out, lain_out
-    from yellowbob.trials.lain_of import lain_of
+    from yellowbob.trials.lain_of import lain_of, lies_in_picture
     from yellowbob.trials.learned import lain_misses
 
     log = the_log()
@@ -44,10 +54,19 @@ def tank(
     strange = next((n for n in off or () if n not in names), None)
     if strange is not None:
         raise BadInput(f"no fitting is called '{strange}'; there are {', '.join(sorted(names)) or 'none'}")
+    if picture is None and (waterline or ends):
+        raise BadInput("--waterline and --ends are places in a picture; give it with --photo")
+    if picture is not None and (pitch is not None or draft is not None):
+        raise BadInput("--photo gives pitch and draft; leave --pitch and --draft out")
+    read: dict[str, Any] = {}
+    if picture is not None:
+        read = lies_in_picture(study, off or (), places(waterline, "--waterline"), places(ends, "--ends"))
+        read = {**read, "photo": copied(log, serial, picture)}
+    given = {"pitch_deg": pitch, "draft_mm": None if draft is None else read_quantity(draft, "length")}
+    there = study.design.water
     test = made(
-        TankTest, pitch_deg=pitch, roll_deg=roll, draft_mm=None if draft is None else read_quantity(draft, "length"),
-            off=tuple(off or ()),
-        water=water, temperature_c=temperature, drops=drops, came_right=came_right, note=note,
+        TankTest, roll_deg=roll, off=tuple(off or ()), **(read or given), water=water or there.name, drops=drops,
+        temperature_c=there.temperature_c if temperature is None else temperature, came_right=came_right, note=note,
     )  # fmt: skip
     entry = log.add(serial, "tank", test)
     misses = lain_misses(study, test)
@@ -56,6 +75,13 @@ def tank(
         print_json({"serial": serial, "entry": entry_out(entry), "pitch_miss_deg": misses[0], "draft_miss_mm": misses[1],
                     "lain": lain_out(found)})  # fmt: skip
         return
+    typer.echo(f"in {test.water} water of {test.temperature_c:g} °C")
+    if read:
+        typer.echo(f"in the picture: pitch {read['pitch_deg']:+.1f}°, draft {read['draft_mm']:.1f} mm")
+    _say_lain(found, misses)
+
+
+def _say_lain(found: Lain | None, misses: tuple[float | None, float | None]) -> None:
     for miss, unit in ((misses[0], "°"), (misses[1], "mm")):
         if miss is not None:
             typer.echo(f"read {miss:+.2f} {unit} off what was expected")
@@ -77,16 +103,33 @@ def tank(
 @log_app.command()
 def water(
     serial: Serial,
-    fields: Annotated[list[str], typer.Argument(help="such as speed_m_s=0.6 swings=24 strikes=2 words='runs true'")],
+    fields: Annotated[
+        list[str],
+        typer.Argument(help="such as speed='slow walk' swings=24 strikes=2 words='runs true'; speed_m_s=0.6 too"),
+    ],
     as_json: Json = False,
 ) -> None:
     """A water test: speed, retrieve, ratings 0 to 5, swings in ten seconds, strikes, where it went unstable, in your
     words."""
     from yellowbob.design.base import made
     from yellowbob.logbook.records import WaterTest
+    from yellowbob.logbook.sides import speeds_of
+    from yellowbob.logbook.speeds import read_speed
 
-    read = dict(_pair(one, WaterTest.model_fields) for one in fields)
-    _add(serial, "water", made(WaterTest, **read), as_json)
+    read: dict[str, Any] = dict(_pair(one, {"speed": None, **WaterTest.model_fields}) for one in fields)
+    if "speed" in read:
+        read["speed_words"] = str(read.pop("speed"))
+        read["speed_m_s"] = read_speed(read["speed_words"], speeds_of(the_log()))
+    add_entry(serial, "water", made(WaterTest, **read), as_json)
+
+
+def places(text: str, of: str) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Two places, X,Y X,Y. Raises BadInput."""
+    try:
+        first, second = ((float(x), float(y)) for x, y in (one.split(",") for one in text.split()))
+    except ValueError:
+        raise BadInput(f"{of} '{text}': write two places in pixels, such as '120,340 980,352'") from None
+    return first, second
 
 
 def _pair(text: str, known: Any) -> tuple[str, str]:
@@ -101,10 +144,11 @@ def note(serial: Serial, words: Annotated[str, typer.Argument()], as_json: Json 
     """A note on a build."""
     from yellowbob.logbook.records import Note
 
-    _add(serial, "note", Note(words=words), as_json)
+    add_entry(serial, "note", Note(words=words), as_json)
 
 
-def _add(serial: str, what: Any, data: Any, as_json: bool) -> None:
+def add_entry(serial: str, what: Any, data: Any, as_json: bool) -> None:
+    """Keep an entry, and say so."""
     from yellowbob.reports.log import entry_out
 
     entry = the_log().add(serial, what, data)
@@ -126,17 +170,20 @@ def learn(
     as_json: Json = False,
 ) -> None:
     """What all builds taught: this shop's woods and films against the shelf's, errors of prediction, swings by kind."""
+    from yellowbob.logbook.sides import pucks_of
     from yellowbob.reports.log import learned_report
     from yellowbob.trials.learned import learned
 
     log = the_log()
     with patience("learning from every build"):
-        found = learned([(b, log.design(b.serial), log.entries(b.serial)) for b in log.builds()], swings or apply)
+        builds = [(b, log.design(b.serial), log.entries(b.serial)) for b in log.builds()]
+        found = learned(builds, swings or apply, pucks_of(log))
     wrote: list[str] = []
     if apply:
-        from yellowbob.action.calibration import put_swings
+        from yellowbob.action.calibration import put_taught
 
-        wrote = [str(put_swings(found.swings))]
+        put_taught("limit", found.limits)
+        wrote = [str(put_taught("swing_rate", found.swings))]
     if to_shelf:
         from yellowbob.shelf.own import OwnShelf
         from yellowbob.trials.learned import shelf_items
@@ -147,26 +194,38 @@ def learn(
     if as_json:
         print_json(learned_report(found, wrote))
         return
-    for title, told, unit in (("woods and resins", found.densities, "g/mL"), ("films", found.films, "mm")):
+    _say_learned(found)
+    for words in (*found.aside, *(f"wrote {w}" for w in wrote)):
+        typer.echo(f"! {words}" if words in found.aside else words)
+
+
+def _say_learned(found: Learned) -> None:
+    pucks = {**found.pucks.resins, **found.pucks.powders}
+    for title, told, unit in (
+        ("woods and resins", found.densities, "g/mL"),
+        ("pucks", pucks, "g/mL"),
+        ("films", found.films, "mm"),
+    ):
         for name, t in told.items():
             typer.echo(
                 f"{title}: {name}: {t.mean:.3f} {unit} ({t.low:.3f} to {t.high:.3f}), shelf {t.shelf:.3f}; "
-                f"pieces ± {t.scatter:.3f}, {t.count} builds"
+                f"pieces ± {t.scatter:.3f}, {t.count} {'pucks' if title == 'pucks' else 'builds'}"
             )
     for title, e, unit in (
         ("finished mass", found.mass_g, "g"),
         ("pitch", found.pitch_deg, "°"),
         ("draft", found.draft_mm, "mm"),
+        *((f"holes, {size}", errors, "mm") for size, errors in found.drilling.items()),
     ):
         if e.bias is not None:
             typer.echo(
-                f"{title}: {len(e.misses)} predictions, {e.bias:+.2f} {unit} off on average"
+                f"{title}: {len(e.misses)} of them, {e.bias:+.2f} {unit} off on average"
                 + (f" ± {e.spread:.2f}" if e.spread is not None else "")
             )
     for kind, (factor, count) in found.swings.items():
         typer.echo(f"swings of a {kind}: {factor:.2f} times what is told, {count} tests")
-    for words in (*found.aside, *(f"wrote {w}" for w in wrote)):
-        typer.echo(f"! {words}" if words in found.aside else words)
+    for kind, (factor, count) in found.limits.items():
+        typer.echo(f"highest speed of a {kind}: {factor:.2f} times what is told, {count} tests")
 
 
 @log_app.command("export")
@@ -181,7 +240,7 @@ def export_(
         raise BadInput(f"{out.name}: I write .json or .csv; name the file so")
     log = the_log()
     write_text_whole(out, whole_json(log) if out.suffix.lower() == ".json" else builds_csv(log.builds()))
-    serials = [b.serial for b in log.builds()]
+    serials = sorted(log.serials())
     if as_json:
         print_json({"wrote": str(out), "serials": serials, "refused": []})
         return

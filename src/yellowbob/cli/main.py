@@ -12,7 +12,7 @@ from pydantic import ValidationError
 from yellowbob import __version__
 from yellowbob.cli import action, ballast, fitout, floats, hardware, lines, making, shop, tank, trace
 from yellowbob.cli.command import ENTERED, command
-from yellowbob.cli.log_found import log_app
+from yellowbob.cli.log_sets import log_app
 from yellowbob.cli.options import Density, File, Json, Load, Salinity, Temperature, Unit, WaterName, opened_study
 from yellowbob.cli.output import print_json
 from yellowbob.cli.patience import watched

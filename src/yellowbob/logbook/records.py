@@ -15,9 +15,25 @@ Short = Annotated[str, Field(max_length=120)]
 Rating = Annotated[int, Field(ge=0, le=5)]
 """On a short scale: 0 none, 5 most."""
 State = Literal["in work", "done", "lost"]
-What = Literal["weigh", "tank", "water", "note", "photo"]
+What = Literal["weigh", "tank", "water", "note", "photo", "made", "time"]
+Most = Annotated[float, Field(ge=-5000.0, le=5000.0)]
 
-__all__ = ["STAGES", "Build", "Entry", "Note", "Photo", "Stage", "State", "TankTest", "WaterTest", "Weighing", "What"]
+__all__ = [
+    "STAGES", "AsMade", "Build", "Entry", "Hole", "Note", "Photo", "Promised", "Puck", "Spent", "Stage", "State", "Station",
+    "TankTest", "WaterTest", "Weighing", "What",
+]  # fmt: skip
+
+
+class Promised(Model):
+    """What the drawing promised of a build on the day it was begun; None where it did not float."""
+
+    bare_g: float
+    finished_g: float
+    length_mm: float
+    wood: Short
+    pitch_deg: float | None = None
+    draft_mm: float | None = None
+    reserve_g: float | None = None
 
 
 class Build(Model):
@@ -39,6 +55,8 @@ class Build(Model):
     cost: Annotated[float, Field(ge=0.0, le=1e7)] | None = None
     again: bool | None = Field(default=None, description="whether it would be made again")
     aside: Words = ""
+    differs: Short = Field(default="", description="what is other about it than in the builds of its experiment")
+    promised: Promised | None = None
 
     @model_validator(mode="after")
     def _sound(self) -> Build:
@@ -61,6 +79,9 @@ class TankTest(Model):
     drops: Annotated[int, Field(ge=0, le=10_000)] = 0
     came_right: Annotated[int, Field(ge=0, le=10_000)] = 0
     note: Words = ""
+    photo: Annotated[str, Field(max_length=500)] = Field(
+        default="", description="picture that pitch and draft were read in"
+    )
 
     @model_validator(mode="after")
     def _sound(self) -> TankTest:
@@ -75,6 +96,7 @@ class WaterTest(Model):
     """How it swam and fished."""
 
     speed_m_s: Annotated[float, Field(gt=0.0, le=20.0)] | None = None
+    speed_words: Short = Field(default="", description="the speed as it was told: a walk, turns of the reel")
     retrieve: Short = ""
     line_angle_deg: Annotated[float, Field(ge=-90.0, le=90.0)] | None = None
     rod_height_m: Annotated[float, Field(ge=0.0, le=20.0)] | None = None
@@ -123,8 +145,63 @@ class Photo(Model):
     words: Words = ""
 
 
-Data = Weighing | TankTest | WaterTest | Note | Photo
-KINDS: dict[What, type[Data]] = {"weigh": Weighing, "tank": TankTest, "water": WaterTest, "note": Note, "photo": Photo}
+class Station(Model):
+    """Sizes measured at a place from the nose: diameter, or back, belly, half width, port, starboard."""
+
+    at_mm: Annotated[float, Field(ge=0.0, le=3000.0)]
+    sizes_mm: dict[Short, Most] = Field(min_length=1, max_length=8)
+
+
+class Hole(Model):
+    """What was measured of a hole, by its name: at, off, diameter, depth."""
+
+    name: Name
+    sizes_mm: dict[Short, Most] = Field(min_length=1, max_length=8)
+    drawn_mm: dict[Short, Most] = Field(default={}, max_length=8, description="the same sizes as they were drawn then")
+
+
+class AsMade(Model):
+    """Stations and holes measured back on the piece."""
+
+    stations: tuple[Station, ...] = Field(default=(), max_length=500)
+    holes: tuple[Hole, ...] = Field(default=(), max_length=100)
+
+    @model_validator(mode="after")
+    def _sound(self) -> AsMade:
+        if not self.stations and not self.holes:
+            raise ValueError("nothing was measured: give a station or a hole")
+        return self
+
+
+class Spent(Model):
+    """Hours spent on something."""
+
+    on: Short
+    hours: Annotated[float, Field(gt=0.0, le=1000.0)]
+
+
+class Puck(Model):
+    """A puck cast to weigh a resin, with powder or without. powder_share: of its mass."""
+
+    resin: Name
+    mass_g: Annotated[float, Field(gt=0.0, le=1e5)]
+    mass_u_g: Annotated[float, Field(gt=0.0, le=100.0)] = 0.02
+    volume_ml: Annotated[float, Field(gt=0.0, le=1e5)]
+    volume_u_ml: Annotated[float, Field(gt=0.0, le=1e3)] = 0.1
+    powder: Annotated[str, Field(max_length=80)] = ""
+    powder_share: Annotated[float, Field(ge=0.0, lt=1.0)] = 0.0
+
+    @model_validator(mode="after")
+    def _sound(self) -> Puck:
+        if bool(self.powder) != (self.powder_share > 0.0):
+            raise ValueError("a puck with powder names it and its share of the mass; one without gives neither")
+        return self
+
+
+Data = Weighing | TankTest | WaterTest | Note | Photo | AsMade | Spent
+KINDS: dict[What, type[Data]] = {
+    "weigh": Weighing, "tank": TankTest, "water": WaterTest, "note": Note, "photo": Photo, "made": AsMade, "time": Spent,
+}  # fmt: skip
 """What each kind of entry holds."""
 
 

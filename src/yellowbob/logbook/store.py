@@ -5,6 +5,8 @@ Every change is one transaction: after a kill at any moment it is there wholly o
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from contextlib import AbstractContextManager
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -16,11 +18,13 @@ from yellowbob.design.faults import describe
 from yellowbob.design.files import read_json, to_json
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import BadInput
-from yellowbob.logbook.records import KINDS, Build, Data, Entry, What, time_told
+from yellowbob.logbook.numbers import keep_numbers
+from yellowbob.logbook.records import KINDS, AsMade, Build, Data, Entry, Weighing, What, time_told
+from yellowbob.logbook.sides import keep_sides
 from yellowbob.workshop.database import Database, workshop_file
 
 if TYPE_CHECKING:
-    from sqlalchemy import Connection, Table
+    from sqlalchemy import Connection, Select, Table
 
 MOST_BATCH = 500
 
@@ -44,6 +48,10 @@ class LogBook:
             "log_designs", meta, Column("serial", String, ForeignKey("log_builds.serial"), primary_key=True),
             Column("design", String, nullable=False),
         )  # fmt: skip
+        self._made: Table = Table(
+            "log_made", meta, Column("serial", String, ForeignKey("log_builds.serial"), primary_key=True),
+            Column("design", String, nullable=False),
+        )  # fmt: skip
         self._entries: Table = Table(
             "log_entries", meta, Column("number", Integer, primary_key=True),
             Column("serial", String, ForeignKey("log_builds.serial"), nullable=False), Column("at", String, nullable=False),
@@ -51,8 +59,17 @@ class LogBook:
         )  # fmt: skip
         Index("log_entries_of", self._entries.c.serial)
         Index("log_builds_on", self._builds.c.made_on)
-        with self._database.begin() as connection:
-            meta.create_all(connection)
+        with self.begin() as connection:
+            if connection.exec_driver_sql("SELECT 1 FROM sqlite_master WHERE name = 'log_speeds'").first() is None:
+                # the driver begins no transaction for tables by itself: half of them might be left, or two at once make them
+                connection.exec_driver_sql("BEGIN IMMEDIATE")
+                meta.create_all(connection)
+                keep_numbers(connection)
+                keep_sides(connection)
+
+    def begin(self) -> AbstractContextManager[Connection]:
+        """One transaction: all of it or nothing."""
+        return self._database.begin()
 
     # ---- builds
 
@@ -63,46 +80,51 @@ class LogBook:
 
         Raises BadInput for a serial that is there already, or counts out of range.
         """
-        if not 1 <= count <= MOST_BATCH:
-            raise BadInput(f"a batch of {count}: give 1 to {MOST_BATCH}")
+        return self.new_each([(design, about)] * max(count, 0), serial, made_on, design.weighings)
+
+    def new_each(
+        self, each: Sequence[tuple[Design, dict[str, Any]]], serial: str = "", made_on: date | None = None,
+        weighings: Sequence[Weighing] = (),
+    ) -> list[Build]:  # fmt: skip
+        """A batch of designs, each with what is said of its build; the batch's label goes before their numbers, weighings
+        there are already go to the first.
+
+        Raises BadInput for a serial that is there already, or counts out of range.
+        """
+        if not 1 <= len(each) <= MOST_BATCH:
+            raise BadInput(f"a batch of {len(each)}: give 1 to {MOST_BATCH}")
         on = made_on or date.today()
-        kept = design.but(weighings=())
-        with self._database.begin() as connection:
-            first = serial or self._next_serial(connection, design.name)
-            names = [first] if count == 1 else [f"{first}-{k}" for k in range(1, count + 1)]
+        with self.begin() as connection:
+            first = serial or self._next_serial(connection, each[0][0].name)
             built = []
-            for label in names:
+            for number, (design, about) in enumerate(each, 1):
+                label, batch = (first, "") if len(each) == 1 else (f"{first}-{number}", first)
                 if self._row(connection, label) is not None:
                     raise BadInput(f"there is a build '{label}' already; give another serial")
-                batch = first if count > 1 else ""
-                one = made(
-                    Build,
-                    **{
-                        "serial": label,
-                        "name": design.name,
-                        "kind": design.kind,
-                        "made_on": on,
-                        "batch": batch,
-                        **about,
-                    },
-                )
+                told = {"serial": label, "name": design.name, "kind": design.kind, "made_on": on, "batch": batch}
+                one = made(Build, **{**told, **about})
                 self._put(connection, one, new=True)
-                connection.execute(self._designs.insert().values(serial=label, design=to_json(kept)))
+                kept = to_json(design.but(weighings=()))
+                connection.execute(self._designs.insert().values(serial=label, design=kept))
                 built.append(one)
-            for weighing in design.weighings:
-                self._add(connection, names[0], "weigh", weighing, datetime.now(UTC))
+            for weighing in weighings:
+                self._add(connection, built[0].serial, "weigh", weighing, datetime.now(UTC))
         return built
 
-    def take(self, one: Build, design: Design, entries: list[tuple[What, Data, datetime]]) -> None:
+    def take(
+        self, one: Build, design: Design, entries: list[tuple[What, Data, datetime]], as_made: Design | None = None
+    ) -> None:
         """A build with all that belongs to it, as it was written out elsewhere. Raises BadInput for a serial that is
         there."""
-        with self._database.begin() as connection:
+        with self.begin() as connection:
             if self._row(connection, one.serial) is not None:
                 raise BadInput(f"there is a build '{one.serial}' already; give another serial")
             self._put(connection, one, new=True)
             connection.execute(
                 self._designs.insert().values(serial=one.serial, design=to_json(design.but(weighings=())))
             )
+            if as_made is not None:
+                connection.execute(self._made.insert().values(serial=one.serial, design=to_json(as_made)))
             for what, data, at in entries:
                 self._add(connection, one.serial, what, data, at)
 
@@ -133,7 +155,7 @@ class LogBook:
 
     def build(self, serial: str) -> Build:
         """One by its serial. Raises BadInput for one that is not there."""
-        with self._database.begin() as connection:
+        with self.begin() as connection:
             row = self._row(connection, serial)
         if row is None:
             raise BadInput(f"no build '{serial}' is in the log; `log list` shows them")
@@ -144,16 +166,30 @@ class LogBook:
         one = replaced(self.build(serial), **changes)
         if one.serial != serial:
             raise BadInput("a build keeps its serial")
-        with self._database.begin() as connection:
+        with self.begin() as connection:
             self._put(connection, one)
         return one
 
-    def builds(self, words: str = "", kind: str = "", state: str = "", batch: str = "") -> list[Build]:
-        """Builds that have all the words anywhere in them or their entries, newest first."""
+    def builds(
+        self, words: str = "", kind: str = "", state: str = "", batch: str = "", most: int | None = None
+    ) -> list[Build]:
+        """Builds that have all the words anywhere in them or their entries, newest first, so many at most."""
+        t = self._builds
+        asked = self._asked(t.c.data, words, kind, state, batch).order_by(t.c.made_on.desc(), t.c.serial.desc())
+        with self.begin() as connection:
+            rows = connection.execute(asked.limit(most)).scalars().all()
+        return [Build.model_validate_json(row) for row in rows]
+
+    def serials(self, words: str = "") -> list[str]:
+        """Serials of the builds that have all the words."""
+        with self.begin() as connection:
+            return list(connection.execute(self._asked(self._builds.c.serial, words)).scalars())
+
+    def _asked(self, what: Any, words: str = "", kind: str = "", state: str = "", batch: str = "") -> Select[Any]:
         from sqlalchemy import or_, select
 
         t, e = self._builds, self._entries
-        asked = select(t.c.data).order_by(t.c.made_on.desc(), t.c.serial.desc())
+        asked = select(what).select_from(t)
         for column, value in ((t.c.kind, kind), (t.c.state, state), (t.c.batch, batch)):
             if value:
                 asked = asked.where(column == value)
@@ -161,28 +197,49 @@ class LogBook:
             like = f"%{word.replace('%', '').replace('_', ' ')}%"
             within = select(e.c.serial).where(e.c.data.like(like))
             asked = asked.where(or_(t.c.data.like(like), t.c.serial.in_(within)))
-        with self._database.begin() as connection:
-            rows = connection.execute(asked).scalars().all()
-        return [Build.model_validate_json(row) for row in rows]
+        return asked
 
     def design(self, serial: str) -> Design:
-        """The design a build was made from, as it was then, with the build's own weighings. Raises BadInput."""
+        """The design of a build: as it was made where that was measured, else as drawn then; with its own weighings.
+        Raises BadInput."""
+        design = self.as_made(serial) or self.drawn(serial)
+        return design.but(weighings=tuple(e.data for e in self.entries(serial, "weigh")))
+
+    def drawn(self, serial: str) -> Design:
+        """The design a build was made from, as it was drawn then. Raises BadInput."""
+        found = self._kept(self._designs, serial)
+        if found is None:
+            raise BadInput(f"no build '{serial}' is in the log; `log list` shows them")
+        return found
+
+    def as_made(self, serial: str) -> Design | None:
+        """The design as the piece came out, where it was measured back."""
+        return self._kept(self._made, serial)
+
+    def _kept(self, t: Table, serial: str) -> Design | None:
         from sqlalchemy import select
 
-        t = self._designs
-        with self._database.begin() as connection:
+        with self.begin() as connection:
             row = connection.execute(select(t.c.design).where(t.c.serial == serial)).scalar_one_or_none()
-        if row is None:
-            raise BadInput(f"no build '{serial}' is in the log; `log list` shows them")
-        design = read_json(row, f"the design of {serial}")
-        return design.but(weighings=tuple(e.data for e in self.entries(serial, "weigh")))
+        return None if row is None else read_json(row, f"the design of {serial}")
+
+    def put_made(self, serial: str, design: Design | None, measured: AsMade | None = None) -> None:
+        """Keep a build's design as made, with the readings that made it so; None: it is as drawn again."""
+        self.build(serial)
+        with self.begin() as connection:
+            connection.execute(self._made.delete().where(self._made.c.serial == serial))
+            if design is not None:
+                kept = to_json(design.but(weighings=()))
+                connection.execute(self._made.insert().values(serial=serial, design=kept))
+            if measured is not None:
+                self._add(connection, serial, "made", measured, datetime.now(UTC))
 
     # ---- entries
 
     def add(self, serial: str, what: What, data: Data, at: datetime | None = None) -> Entry:
         """An entry of a build. Raises BadInput for a build that is not there."""
         self.build(serial)
-        with self._database.begin() as connection:
+        with self.begin() as connection:
             return self._add(connection, serial, what, data, at or datetime.now(UTC))
 
     def _add(self, connection: Connection, serial: str, what: What, data: Data, at: datetime) -> Entry:
@@ -201,16 +258,21 @@ class LogBook:
             asked = asked.where(t.c.serial == serial)
         if what is not None:
             asked = asked.where(t.c.what == what)
-        with self._database.begin() as connection:
+        with self.begin() as connection:
             rows = connection.execute(asked).all()
         return tuple(_entry(row) for row in rows)
 
-    def remove(self, number: int) -> None:
-        """Take an entry off. Raises BadInput for one that is not there."""
+    def remove(self, number: int) -> Entry:
+        """Take an entry off; returns it. Raises BadInput for one that is not there."""
+        from sqlalchemy import select
+
         t = self._entries
-        with self._database.begin() as connection:
-            if not connection.execute(t.delete().where(t.c.number == number)).rowcount:
+        with self.begin() as connection:
+            row = connection.execute(select(t).where(t.c.number == number)).one_or_none()
+            if row is None:
                 raise BadInput(f"no entry {number} is in the log")
+            connection.execute(t.delete().where(t.c.number == number))
+        return _entry(row)
 
 
 def _entry(row: Any) -> Entry:

@@ -6,6 +6,7 @@ from __future__ import annotations
 from typing import Any
 
 from yellowbob.reports.log import LOG
+from yellowbob.reports.log_sets import LOG_SETS
 from yellowbob.reports.motion_shapes import MOTION
 from yellowbob.reports.shape import Shape, maybe, schema_of
 from yellowbob.reports.shop import SHOP
@@ -200,5 +201,5 @@ def report_schemas(shapes: dict[str, Shape]) -> dict[str, Any]:
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "$comment": "what `yellow-bob COMMAND --json` prints, by command",
-        "$defs": {name: schema_of(shape) for name, shape in {**shapes, **LOG}.items()},
+        "$defs": {name: schema_of(shape) for name, shape in {**shapes, **LOG, **LOG_SETS}.items()},
     }

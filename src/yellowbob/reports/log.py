@@ -17,6 +17,10 @@ from yellowbob.trials.still import Still
 BUILD: dict[str, Any] = {
     "serial": str, "name": str, "kind": str, "batch": str, "experiment": str, "made_on": str, "state": str, "lost_why": str,
     "given_to": str, "notes": str, "hours": maybe(float), "cost": maybe(float), "again": maybe(bool), "aside": str,
+    "differs": str, "promised": maybe({
+        "bare_g": float, "finished_g": float, "length_mm": float, "wood": str, "pitch_deg": maybe(float),
+        "draft_mm": maybe(float), "reserve_g": maybe(float),
+    }),
 }  # fmt: skip
 ENTRY: dict[str, Any] = {"number": int, "at": str, "what": str, "data": {"*": None}}
 STILL: dict[str, Any] = {
@@ -29,6 +33,7 @@ TAUGHT: dict[str, Any] = {
     "next_low": float, "next_high": float, "shelf": float, "trend": maybe(float), "trend_u": maybe(float), "serials": [str],
 }  # fmt: skip
 ERRORS: dict[str, Any] = {"misses": [float], "bias": maybe(float), "spread": maybe(float)}
+FACTOR: dict[str, Any] = {"factor": float, "tests": int}
 LOG: dict[str, Any] = {
     "log new": {"builds": [BUILD]}, "log list": {"builds": [BUILD]}, "log set": {"builds": [BUILD]},
     "log entry": {"serial": str, "entry": ENTRY}, "log next": STILL,
@@ -45,7 +50,8 @@ LOG: dict[str, Any] = {
     }]},
     "log learn": {
         "densities": {"*": TAUGHT}, "films": {"*": TAUGHT}, "mass_g": ERRORS, "pitch_deg": ERRORS, "draft_mm": ERRORS,
-        "swings": {"*": {"factor": float, "tests": int}}, "aside": [str], "wrote": [str],
+        "swings": {"*": FACTOR}, "limits": {"*": FACTOR}, "drilling": {"*": ERRORS}, "aside": [str], "wrote": [str],
+        "resins": {"*": TAUGHT}, "powders": {"*": TAUGHT},
     },
     "log taken": {"wrote": maybe(str), "serials": [str], "refused": [str]},
 }  # fmt: skip
@@ -91,7 +97,8 @@ def lain_out(found: Lain | None) -> dict[str, Any] | None:
     }  # fmt: skip
 
 
-def _taught(found: Taught) -> dict[str, Any]:
+def taught_out(found: Taught) -> dict[str, Any]:
+    """What was taught of one thing."""
     told = {k: getattr(found, k) for k in TAUGHT}
     return {k: rounded(v) if isinstance(v, float) else list(v) if isinstance(v, tuple) else v for k, v in told.items()}
 
@@ -106,10 +113,14 @@ def _errors(found: Errors) -> dict[str, Any]:
 def learned_report(found: Learned, wrote: Sequence[str] = ()) -> dict[str, Any]:
     """What `log learn` prints."""
     return {
-        "densities": {name: _taught(t) for name, t in found.densities.items()},
-        "films": {name: _taught(t) for name, t in found.films.items()}, "mass_g": _errors(found.mass_g),
+        "densities": {name: taught_out(t) for name, t in found.densities.items()},
+        "films": {name: taught_out(t) for name, t in found.films.items()}, "mass_g": _errors(found.mass_g),
         "pitch_deg": _errors(found.pitch_deg), "draft_mm": _errors(found.draft_mm),
         "swings": {kind: {"factor": rounded(f), "tests": n} for kind, (f, n) in found.swings.items()},
+        "limits": {kind: {"factor": rounded(f), "tests": n} for kind, (f, n) in found.limits.items()},
+        "drilling": {size: _errors(e) for size, e in found.drilling.items()},
+        "resins": {name: taught_out(t) for name, t in found.pucks.resins.items()},
+        "powders": {name: taught_out(t) for name, t in found.pucks.powders.items()},
         "aside": list(found.aside), "wrote": list(wrote),
     }  # fmt: skip
 

@@ -5,14 +5,44 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+import numpy as np
+
+from yellowbob.logbook.clicked import Click, clicked
 from yellowbob.logbook.lain import ON_ITS_SIDE_DEG, Lain, lain
 from yellowbob.logbook.records import TankTest
 from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
 from yellowbob.trials.learned import without
 
+NEAR_END_MM = 0.3
 WEIGHED_U_G = 0.05
 """How well a build's mass is known that was weighed finished; a rule."""
+
+
+def lies_in_picture(
+    study: Study, off: Sequence[str], waterline: tuple[Click, Click], ends: tuple[Click, Click]
+) -> dict[str, float]:  # fmt: skip
+    """Pitch and draft of a tank test with their uncertainties, by its fields, from clicks in a picture: see `clicked`.
+
+    ends: where nose and tail meet the body's ends, in its middle. Raises BadInput.
+    """
+    built = Study(without(study.build, off))
+    vertices = of.unloaded(built).hull.vertices
+    found = clicked(waterline, ends, ends_of(built), vertices[:, [0, 2]])
+    return {
+        "pitch_deg": round(found.pitch_deg, 2), "pitch_u_deg": max(round(found.pitch_u_deg, 3), 0.05),
+        "draft_mm": round(found.draft_mm, 2), "draft_u_mm": max(round(found.draft_u_mm, 3), 0.05),
+    }  # fmt: skip
+
+
+def ends_of(study: Study) -> tuple[Click, Click]:
+    """The middle of the body's two ends in (x, z), mm: what is clicked in a picture."""
+    vertices = of.outer(study).vertices
+    found = []
+    for at in (vertices[:, 0].min(), vertices[:, 0].max()):
+        near = vertices[np.abs(vertices[:, 0] - at) < NEAR_END_MM]
+        found.append((float(at), float((near[:, 2].min() + near[:, 2].max()) / 2.0)))
+    return found[0], found[1]
 
 
 def lain_of(study: Study, tests: Sequence[TankTest]) -> Lain | None:

@@ -8,10 +8,11 @@ from dataclasses import dataclass
 
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.logbook.records import Build, Entry, TankTest, WaterTest
+from yellowbob.logbook.pucks import FromPucks, from_pucks
+from yellowbob.logbook.records import AsMade, Build, Entry, Puck, TankTest, WaterTest
 from yellowbob.logbook.taught import Errors, Piece, Taught, errors_of, taught
-from yellowbob.shelf.items import Item
-from yellowbob.shelf.shipped import coats, every_material, shipped_material
+from yellowbob.shelf.items import Item, Powder, Resin
+from yellowbob.shelf.shipped import coats, every_material, powders, resins, shipped_material
 from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
 from yellowbob.trials.shop_films import ShopFilms
@@ -20,6 +21,8 @@ from yellowbob.weights.evidence import share_on_scale
 
 SAID = 0.5
 """Weighings that leave more than this share of a density's variance do not tell it apart from other causes."""
+POURED_SPREAD = 0.03
+"""Share by which a resin's or powder's density on the shelf is unsure: a rule."""
 SWING_S = 10.0
 """Swings are counted over so many seconds."""
 
@@ -36,17 +39,25 @@ class Learned:
     draft_mm: Errors
     swings: dict[str, tuple[float, int]]
     aside: tuple[str, ...]
+    limits: dict[str, tuple[float, int]]
+    drilling: dict[str, Errors]
+    """holes as bored less as drawn, mm, by what was measured of them"""
+    pucks: FromPucks
 
 
-def learned(builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: bool = False) -> Learned:
-    """Learn from builds, oldest first; those set aside and what cannot be worked out are named. `swings`: action factors
-    too (slow)."""
+def learned(
+    builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: bool = False, pucks: Sequence[Puck] = ()
+) -> Learned:
+    """Learn from builds, oldest first, and pucks; those set aside and what cannot be worked out are named. `swings`: action
+    factors too, from swings counted and speeds at which they went unstable (slow)."""
     woods: dict[str, list[Piece]] = {}
     films = ShopFilms()
     masses: list[float] = []
     pitches: list[float] = []
     drafts: list[float] = []
     factors: dict[str, list[float]] = {}
+    limits: dict[str, list[float]] = {}
+    bored: dict[str, list[float]] = {}
     aside: list[str] = []
     for build, design, entries in sorted(builds, key=lambda one: (one[0].made_on, one[0].serial)):
         if build.aside:
@@ -61,17 +72,34 @@ def learned(builds: Sequence[tuple[Build, Design, tuple[Entry, ...]]], swings: b
                 pitch, draft = lain_misses(study, test)
                 pitches += [] if pitch is None else [pitch]
                 drafts += [] if draft is None else [draft]
+            for hole in (h for e in entries if isinstance(e.data, AsMade) for h in e.data.holes):
+                for size in hole.sizes_mm.keys() & hole.drawn_mm.keys():
+                    bored.setdefault(size, []).append(hole.sizes_mm[size] - hole.drawn_mm[size])
             if swings:
-                _of_swings(build.kind, study, [e.data for e in entries if isinstance(e.data, WaterTest)], factors)
+                tests = [e.data for e in entries if isinstance(e.data, WaterTest)]
+                _of_swings(build.kind, study, tests, factors)
+                _of_limits(build.kind, study, tests, limits)
         except YellowBobError as error:
             aside.append(f"{build.serial}: {error}")
+    poured = from_pucks(pucks, _poured)
     return Learned(
         {name: taught(pieces, *_shelf_density(name, pieces)) for name, pieces in sorted(woods.items())},
         dict(sorted(films.films().items())),
         errors_of(masses), errors_of(pitches), errors_of(drafts),
-        {kind: (math.exp(sum(map(math.log, found)) / len(found)), len(found)) for kind, found in factors.items()},
-            tuple(aside),
+        _factors(factors), (*aside, *poured.aside), _factors(limits),
+        {size: errors_of(found) for size, found in sorted(bored.items())}, poured,
     )  # fmt: skip
+
+
+def _factors(found: dict[str, list[float]]) -> dict[str, tuple[float, int]]:
+    """Geometric mean and count, by kind."""
+    return {kind: (math.exp(sum(map(math.log, each)) / len(each)), len(each)) for kind, each in found.items()}
+
+
+def _poured(name: str) -> tuple[float, float] | None:
+    """Density of a resin or powder as it ships, with how unsure it is."""
+    item: Resin | Powder | None = resins().get(name) or powders().get(name)
+    return None if item is None else (item.density_g_ml, POURED_SPREAD * item.density_g_ml)
 
 
 def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]]) -> None:
@@ -175,3 +203,11 @@ def _of_swings(kind: str, study: Study, tests: Sequence[WaterTest], factors: dic
         near = min(moved.swings, key=lambda s: abs(s.speed_m_s - speed))
         if near.hz > 0.0 and abs(near.speed_m_s - speed) < 0.25:
             factors.setdefault(kind, []).append(test.swings / SWING_S / near.hz)
+
+
+def _of_limits(kind: str, study: Study, tests: Sequence[WaterTest], limits: dict[str, list[float]]) -> None:
+    """Speeds at which it went unstable over the one told; the factor already taught is not in what is told here."""
+    found = [t.unstable_m_s for t in tests if t.unstable_m_s]
+    moved = of.drawn_usually(study).sideways if found else None
+    if moved is not None and moved.ends_m_s:
+        limits.setdefault(kind, []).extend(speed / moved.ends_m_s for speed in found)

@@ -20,7 +20,9 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection, Engine
 
 WORKSHOP = "workshop.sqlite"
-SCHEMA = 3
+PLACE = "YELLOW_BOB_WORKSHOP"
+"""Variable of the environment that names the workshop's file."""
+SCHEMA = 4
 
 KIND_NAMES = {
     "Material": "material", "Hook": "hook", "Hardware": "hardware", "WireStock": "wire", "BallastStock": "ballast",
@@ -31,7 +33,7 @@ KIND_NAMES = {
 
 def workshop_file() -> Path:
     """Where the workshop's database is: the XDG data folder, or what YELLOW_BOB_WORKSHOP names."""
-    named = os.environ.get("YELLOW_BOB_WORKSHOP")
+    named = os.environ.get(PLACE)
     if named:
         return Path(named)
     import platformdirs
@@ -53,7 +55,11 @@ def _to_3(connection: Connection) -> None:
     """The log's tables, which are made when it is opened: programs of version 2 must not write beside them."""
 
 
-MIGRATIONS: dict[int, Callable[[Connection], None]] = {1: _to_2, 2: _to_3}
+def _to_4(connection: Connection) -> None:
+    """Pieces as made, pucks, promises: programs of version 3 do not know such entries."""
+
+
+MIGRATIONS: dict[int, Callable[[Connection], None]] = {1: _to_2, 2: _to_3, 3: _to_4}
 """From schema n to n + 1."""
 
 

@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 import os
 import tempfile
+from contextlib import suppress
 from pathlib import Path
 
-from yellowbob.app.session.demo_designs import demo_files
+from yellowbob.app.session.demo_designs import FOLDER, demo_files
+from yellowbob.ground.errors import BadInput
 from yellowbob.study import of
+from yellowbob.workshop.database import PLACE, workshop_file
 
 
 def run_demo(pictures: Path) -> int:
@@ -23,11 +26,31 @@ def run_demo(pictures: Path) -> int:
     return _offscreen(pictures)
 
 
+def demo_log() -> Path:
+    """The made-up season in a log of its own beside the maker's, made where it is not there; from now on it is the log.
+
+    Raises BadInput where it cannot be made.
+    """
+    from yellowbob.logbook.exchange import take_json
+    from yellowbob.logbook.store import LogBook
+
+    there = os.environ.get(PLACE)
+    if there is None:
+        own = workshop_file()
+        os.environ[PLACE] = str(own.with_name("demo") / own.name)
+    log = LogBook()
+    if not log.serials():
+        take_json(log, FOLDER / "season.json", good_only=True)
+    return log.path
+
+
 def _in_window() -> int:
     from yellowbob.app.frame.main import application, make_window
     from yellowbob.app.session.recovery import Recovery
     from yellowbob.app.session.settings import Settings
 
+    with suppress(BadInput):  # the Log bench says itself what is wrong with its file
+        demo_log()
     settings = Settings()
     app = application(settings)
     window = make_window(None, settings, Recovery())

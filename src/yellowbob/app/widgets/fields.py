@@ -180,11 +180,11 @@ class NumberField(QLineEdit):
     valueChanged = Signal(float)
 
     def __init__(
-        self, name: str, span: tuple[float, float], value: float, unit: str = "", decimals: int = 0, zero: str = ""
+        self, name: str, span: tuple[float, float], value: float, unit: str = "", decimals: int = 0, blank: str = ""
     ) -> None:
-        """`zero`: what stands there for 0, and is understood as 0."""
+        """`blank`: what stands there for the least of the span, and is understood as that."""
         super().__init__()
-        self.span, self.unit, self.decimals, self.zero = span, unit, decimals, zero
+        self.span, self.unit, self.decimals, self.blank = span, unit, decimals, blank
         self._value = value
         self.setAccessibleName(name)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
@@ -207,11 +207,11 @@ class NumberField(QLineEdit):
     def _show(self) -> None:
         self._mark("")
         plain = f"{self._value:.{self.decimals}f} {self.unit}".strip()
-        self.setText(self.zero if self.zero and self._value == 0.0 else plain)
+        self.setText(self.blank if self.blank and self._value == self.span[0] else plain)
 
     def _take(self) -> None:
-        if self.zero and self.text().strip() in (self.zero, ""):
-            self.setValue(0.0)
+        if self.blank and self.text().strip() in (self.blank, ""):
+            self.setValue(self.span[0])
             return
         typed = self.text().removesuffix(self.unit).strip().replace(",", ".").replace("−", "-")
         try:

@@ -8,11 +8,11 @@ import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from yellowbob.app.benches.lines.picture_view import PictureView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.picture_view import PictureView
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError

@@ -11,6 +11,9 @@ from yellowbob.logbook.store import LogBook
 from yellowbob.study import Study
 from yellowbob.workshop.database import workshop_file
 
+SHOWN = 500
+"""No more builds are listed at once."""
+
 
 class Book(QObject):
     """`changed` when builds or entries are others, `chosen` when another build lies on the bench."""
@@ -23,6 +26,8 @@ class Book(QObject):
         self.session = session
         self.words = ""
         self.serial = ""
+        self.marked: list[str] = []
+        """builds marked in the list together"""
         self.trouble = ""
         self._log: LogBook | None = None
 
@@ -37,7 +42,7 @@ class Book(QObject):
         """Those that have the words searched for; none, and `trouble`, where the file cannot be used."""
         self.trouble = ""
         try:
-            return self.log.builds(self.words) if workshop_file().exists() else []
+            return self.log.builds(self.words, most=SHOWN) if workshop_file().exists() else []
         except BadInput as error:
             self.trouble = str(error)
             return []

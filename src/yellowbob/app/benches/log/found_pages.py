@@ -1,21 +1,33 @@
-"""Pages of the Log bench about what was found: in the tank, on the water, and what all builds taught."""
+"""Pages of the Log bench about what was found in the tank, and what all builds taught."""
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout
 
 from yellowbob.app.benches.log.book import Book
-from yellowbob.app.benches.log.pages import LogPage, line_of
+from yellowbob.app.benches.log.pages import LogPage
 from yellowbob.app.session.background import Told
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.base import made
-from yellowbob.ground.errors import BadInput
-from yellowbob.logbook.records import TankTest, WaterTest
+from yellowbob.ground.water import SALINITY_G_KG
+from yellowbob.logbook.records import TankTest
+from yellowbob.logbook.sides import pucks_of
 from yellowbob.trials.learned import Learned, learned
 
 ALL_ON = "everything on"
+
+
+def hooks_of(book: Book) -> list[str]:
+    """Hooks of the build on the bench, by name."""
+    return [f.name for f in book.log.design(book.serial).fittings if f.sort == "hook"]
+
+
+def off_of(field: Choice) -> tuple[str, ...]:
+    """What the field says was off."""
+    words = field.currentText()
+    return () if words == ALL_ON else (words.removeprefix("without "),)
 
 
 class TankPage(LogPage):
@@ -26,6 +38,7 @@ class TankPage(LogPage):
         self.pitch = QuantityField("Pitch as read", "angle", 1)
         self.draft = QuantityField("Draft as read", "length", 1)
         self.off = Choice("What was off", [ALL_ON], lambda _: None)
+        self.water = Choice("Water of the tank", list(SALINITY_G_KG), lambda _: None)
         self.drops = NumberField("Drops", (0.0, 10_000.0), 0.0)
         self.right = NumberField("Came right", (0.0, 10_000.0), 0.0)
         for one in (self.drops, self.right):
@@ -36,27 +49,31 @@ class TankPage(LogPage):
         left.setSpacing(4)
         left.addLayout(row("Pitch", self.pitch, "draft", self.draft))
         left.addLayout(row("Came right", self.right, "of drops", self.drops))
-        left.addLayout(labelled(("On it", self.off)))
+        left.addLayout(labelled(("On it", self.off), ("Water", self.water)))
         left.addWidget(button("Keep", self.keep, "Keep this tank test"))
         self.lay_out(left)
 
     def refresh(self) -> None:
         if not self.ready():
             return
-        names = [f.name for f in self.book.log.design(self.book.serial).fittings if f.sort == "hook"]
         self.off.clear()
-        self.off.addItems([ALL_ON, *(f"without {n}" for n in names)])
+        self.off.addItems([ALL_ON, *(f"without {n}" for n in hooks_of(self.book))])
+        self.water.show_text(self.book.log.design(self.book.serial).water.name)
         self.tell()
 
     def keep(self) -> None:
         """Keep what was read, and tell what all tests of the build say."""
 
         def work() -> None:
-            off = self.off.currentText()
             test = made(
-                TankTest, pitch_deg=self.pitch.value, draft_mm=self.draft.value, drops=int(self.drops.value()),
-                came_right=int(self.right.value()), off=() if off == ALL_ON else (off.removeprefix("without "),),
-            )  # fmt: skip
+                TankTest,
+                water=self.water.currentText(),
+                pitch_deg=self.pitch.value,
+                draft_mm=self.draft.value,
+                drops=int(self.drops.value()),
+                came_right=int(self.right.value()),
+                off=off_of(self.off),
+            )
             self.book.add("tank", test)
             for field in (self.pitch, self.draft):
                 field.show_value(None)
@@ -113,59 +130,6 @@ class TankPage(LogPage):
         )
 
 
-class WaterPage(LogPage):
-    """Speed, swings, ratings, fish, in the maker's own words too."""
-
-    NUMBERS = (
-        ("speed_m_s", "Speed", 20.0, "m/s", 2), ("swings", "Swings in 10 s", 1000.0, "", 0), ("unstable_m_s",
-            "Unstable from", 20.0, "m/s", 2),
-        ("slow", "Slow, 0 to 5", 5.0, "", 0), ("fast", "Fast, 0 to 5", 5.0, "", 0), ("strikes", "Strikes", 10_000.0, "", 0),
-        ("hooked", "Hooked", 10_000.0, "", 0), ("fish", "Landed", 10_000.0, "", 0), ("hours", "Hours", 10_000.0, "h", 1),
-    )  # fmt: skip
-
-    def __init__(self, book: Book) -> None:
-        super().__init__("Water test", book, "What was kept")
-        self.fields: dict[str, NumberField] = {}
-        left = QVBoxLayout()
-        left.setSpacing(4)
-        for start in range(0, len(self.NUMBERS), 3):
-            parts: list[QWidget | str] = []
-            for name, words, most, unit, decimals in self.NUMBERS[start : start + 3]:
-                self.fields[name] = field = NumberField(
-                    words, (0.0, most), 0.0, unit, decimals, "not read" if decimals == 2 else "–"
-                )
-                field.setMinimumWidth(52)
-                parts += [words, field]
-            left.addLayout(row(*parts))
-        self.words = line_of("In your words", "how it swam, sounded, what it took, what broke")
-        left.addLayout(row(self.words, button("Keep", self.keep, "Keep this water test")))
-        self.lay_out(left)
-
-    def keep(self) -> None:
-        """Keep what was filled in."""
-
-        def work() -> None:
-            read = {
-                name: (int(f.value()) if f.decimals == 0 else f.value())
-                for name, f in self.fields.items()
-                if f.value() > 0.0
-            }
-            if not read and not self.words.text().strip():
-                raise BadInput("nothing is filled in yet")
-            self.book.add("water", made(WaterTest, **read, words=self.words.text().strip()))
-            for field in self.fields.values():
-                field.setValue(0.0)
-            self.words.clear()
-            self.says.setText("Kept. Swings and unstable speeds set the action model's factors: the page Taught.")
-
-        if self.ready():
-            self.attempt(work)
-
-    def refresh(self) -> None:
-        if self.ready() and not self.says.text():
-            self.says.setText("Sound and sight are noted, not computed.")
-
-
 class TaughtPage(LogPage):
     """What all builds taught, each against the shelf; how predictions missed."""
 
@@ -188,7 +152,7 @@ class TaughtPage(LogPage):
         log = self.book.log
 
         def work(_: Told) -> Learned:
-            return learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds])
+            return learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds], pucks=pucks_of(log))
 
         self.says.setText("Learning from every build …")
         self.session.tasks.start(
@@ -209,7 +173,9 @@ class TaughtPage(LogPage):
         self.found = found
         rows = [
             [name, f"{t.mean:.3f} {unit}", f"{t.low:.3f} to {t.high:.3f}", f"{t.shelf:.3f}", f"{t.scatter:.3f}", f"{t.count}"]
-            for told, unit in ((found.densities, "g/mL"), (found.films, "mm")) for name, t in told.items()
+            for told, unit in ((found.densities, "g/mL"), (found.pucks.resins, "g/mL"), (found.pucks.powders, "g/mL"),
+                               (found.films, "mm"))
+            for name, t in told.items()
         ]  # fmt: skip
         fill(self.table, rows)
         said = []
@@ -217,6 +183,7 @@ class TaughtPage(LogPage):
             ("Finished mass", found.mass_g, "g"),
             ("Pitch", found.pitch_deg, "°"),
             ("Draft", found.draft_mm, "mm"),
+            *((f"Holes, {size}", errors, "mm") for size, errors in found.drilling.items()),
         ):
             if errors.bias is not None:
                 spread = "" if errors.spread is None else f" ± {errors.spread:.2f}"

@@ -18,8 +18,12 @@ from yellowbob.design.record import STAGES
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.logbook.records import Note
+from yellowbob.study import Study, of
+from yellowbob.trials.promise import promised
 from yellowbob.trials.still import Still, still_to_go
 from yellowbob.workshop.backups import backups, restore
+
+ALL, NO_HOOKS, WITHOUT, HALF = "all of the stage", "without its hooks", "without ", "half laid: "
 
 
 class LogPage(SayingPage):
@@ -98,7 +102,10 @@ class BuildPage(LogPage):
         """Builds of the design that is open, the first put on the bench."""
 
         def work() -> None:
-            built = self.book.log.new(self.session.design, int(self.count.value()), self.serial.text().strip())
+            told = {"promised": promised(self.session.study)}
+            built = self.book.log.new(
+                self.session.design, int(self.count.value()), self.serial.text().strip(), None, **told
+            )
             self.serial.clear()
             self.book.choose(built[0].serial)
             self.book.changed.emit()
@@ -175,13 +182,15 @@ class WeighPage(LogPage):
     def __init__(self, book: Book) -> None:
         super().__init__("Weigh", book, "What is still to go in")
         self.found: Still | None = None
+        self.filled_for = ""
         self.stage = Choice("Stage", list(STAGES), lambda _: None)
+        self.was_on = Choice("What lay on the scale", [ALL], lambda _: None)
         self.mass = QuantityField("Mass on the scale", "mass", 2)
         self.mass.given.connect(self.keep)
         self.mass.refused.connect(lambda words: self.says.setText(f"! {words}") if words else None)
         left = QVBoxLayout()
         left.setSpacing(4)
-        left.addLayout(labelled(("Stage", self.stage), ("On the scale", self.mass)))
+        left.addLayout(labelled(("Stage", self.stage), ("There", self.was_on), ("On the scale", self.mass)))
         self.lay_out(left)
 
     def keep(self, mass_g: float) -> None:
@@ -190,7 +199,8 @@ class WeighPage(LogPage):
 
         def work() -> None:
             stage = next(s for s in STAGES if s == self.stage.currentText())
-            design = weighed(self.book.study(), stage, mass_g)
+            study = self.book.study()
+            design = weighed(study, stage, mass_g, shares=self._shares(study))
             self.book.add("weigh", design.weighings[-1])
             self.mass.show_value(None)
             self.refresh()
@@ -198,11 +208,38 @@ class WeighPage(LogPage):
         if self.ready():
             self.attempt(work)
 
+    def _shares(self, study: Study) -> dict[str, float]:
+        """By slip key what was not there, or only in part."""
+        words = self.was_on.currentText()
+        if words == ALL:
+            return {}
+        lines = of.slip(study.forecast).lines
+        if words == NO_HOOKS:
+            hooks = {f.name for f in study.design.fittings if f.sort == "hook"}
+            return {line.key: 0.0 for line in lines if any(line.words.startswith(name) for name in hooks)}
+        half = words.startswith(HALF)
+        name = words.removeprefix(HALF).removeprefix(WITHOUT)
+        return {line.key: 0.5 if half else 0.0 for line in lines if line.words == name}
+
+    def _fill(self, study: Study) -> None:
+        """What may have been off: all hooks, any thing of the slip; a coat may be on by half."""
+        now, lines = self.was_on.currentText(), of.slip(study.forecast).lines
+        added = [line for line in lines if line.of != "bare body"]
+        coats = [line for line in lines if line.key.startswith("coat")]
+        self.was_on.clear()
+        self.was_on.addItems(
+            [ALL, NO_HOOKS, *(WITHOUT + line.words for line in added), *(HALF + line.words for line in coats)]
+        )
+        self.was_on.show_text(now)
+
     def refresh(self) -> None:
         self.found = None
         if not self.ready():
             return
         serial, log = self.book.serial, self.book.log
+        if self.filled_for != serial:
+            self.filled_for = serial
+            self.attempt(lambda: self._fill(self.book.study()))
 
         def work(_: Told) -> Still:
             from yellowbob.study import Study

@@ -10,8 +10,6 @@ from yellowbob.app.widgets.tables import fill, table
 from yellowbob.app.widgets.words import Words
 from yellowbob.logbook.words import told
 
-SHOWN = 500
-
 
 class LogView(QWidget):
     """Two tables side by side."""
@@ -27,7 +25,9 @@ class LogView(QWidget):
         self.finder.setPlaceholderText("find: wood, words, what broke …")
         self.finder.textChanged.connect(book.search)
         self.builds = table("Builds", ("serial", "begun", "design", "state"))
+        self.builds.setSelectionMode(QTableWidget.SelectionMode.ExtendedSelection)
         self.builds.currentCellChanged.connect(self._choose)
+        self.builds.itemSelectionChanged.connect(self._mark)
         self.entries = table("Entries of the build on the bench", ("when", "what", "found"))
         self.says = Words()
         self.says.setAccessibleName("The build on the bench")
@@ -46,9 +46,9 @@ class LogView(QWidget):
     def refresh(self) -> None:
         """Builds as they are found now, the one on the bench kept."""
         found = self.book.builds()
-        self.listed = [b.serial for b in found[:SHOWN]]
+        self.listed = [b.serial for b in found]
         self.builds.blockSignals(True)
-        fill(self.builds, [[b.serial, b.made_on.isoformat(), b.name, b.state] for b in found[:SHOWN]])
+        fill(self.builds, [[b.serial, b.made_on.isoformat(), b.name, b.differs or b.state] for b in found])
         if self.book.serial in self.listed:
             self.builds.selectRow(self.listed.index(self.book.serial))
         self.builds.blockSignals(False)
@@ -64,6 +64,10 @@ class LogView(QWidget):
         if 0 <= row < len(self.listed):
             self.book.choose(self.listed[row])
 
+    def _mark(self) -> None:
+        rows = sorted({index.row() for index in self.builds.selectedIndexes()})
+        self.book.marked = [self.listed[row] for row in rows if row < len(self.listed)]
+
     def show_entries(self) -> None:
         """What was kept of the build on the bench, newest last."""
         build = self.book.build()
@@ -71,6 +75,7 @@ class LogView(QWidget):
             fill(self.entries, [])
             return
         more = f", batch {build.batch}" if build.batch else ""
+        more += f", {build.differs}" if build.differs else ""
         aside = f" Set aside: {build.aside}." if build.aside else ""
         lost = f" Lost: {build.lost_why}." if build.lost_why else ""
         self.says.setText(

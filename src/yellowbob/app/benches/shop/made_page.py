@@ -49,8 +49,11 @@ class MadePage(ShopPage):
         self.apply = button("Make it so", self.make_it_so, "Take what was measured as the piece's shape and places")
         self.clear = button("Clear", self.forget, "Forget what was measured")
         self.load = button("From table …", self.ask_table, "Read a CSV of stations or holes")
+        self.keep = button(
+            "Keep with build", self.keep_with_build, "Keep what was measured with the build on the bench"
+        )
         keys = QHBoxLayout()
-        for one in (self.apply, self.clear, self.load):
+        for one in (self.apply, self.keep, self.clear, self.load):
             keys.addWidget(one)
         keys.addStretch(1)
         left = QVBoxLayout()
@@ -191,6 +194,24 @@ class MadePage(ShopPage):
             return
         self.forget()
         self.session.edit(new, "as made")
+
+    def keep_with_build(self) -> None:
+        """What was measured goes to the build that lies on the Log bench; the drawing stays as it is."""
+        from yellowbob.logbook.store import LogBook
+        from yellowbob.shop.kept_made import keep_made
+
+        serial, (readings, holes) = self.session.on_bench, self.measured()
+        try:
+            if not serial:
+                raise BadInput("no build lies on the bench: choose one on the Log bench (6)")
+            if not readings and not holes:
+                raise BadInput("nothing was measured yet")
+            keep_made(LogBook(), serial, readings, holes)
+        except BadInput as error:
+            self.says.setText(f"! {error}")
+            return
+        self.forget()
+        self.says.setText(f"Kept with {serial}: its design in the log is as made now; the drawing here is as it was.")
 
     def forget(self) -> None:
         self.readings, self.holes = {}, {}

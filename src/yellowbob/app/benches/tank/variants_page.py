@@ -7,12 +7,13 @@ import math
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
 
-from yellowbob.app.benches.tank.variant_drawings import Strip, SweepPlot
+from yellowbob.app.benches.tank.variant_drawings import SweepPlot
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
@@ -46,6 +47,9 @@ class VariantsPage(CardPage):
         self.way = Choice("What to compare", list(WAYS), lambda _: self.compare())
         self.way.setMinimumWidth(170)
         self.use = button("Build this one", self.use_chosen)
+        self.begin = button(
+            "As experiment", self.begin_experiment, "Begin a build of each in the log: they differ in one thing"
+        )
         self.what = Choice("Quantity to sweep", [], lambda _: self.sweep())
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, SLIDER)
@@ -78,6 +82,7 @@ class VariantsPage(CardPage):
         head.addWidget(title)
         head.addWidget(self.way)
         head.addStretch(1)
+        head.addWidget(self.begin)
         head.addWidget(self.use)
         left.addLayout(head)
         left.addWidget(self.strip, 1)
@@ -155,6 +160,25 @@ class VariantsPage(CardPage):
                 "build", lambda _: one.change.make(design), lambda made: self.session.edit(made, one.words), self._complain,
                 words="sizing its body",
             )  # fmt: skip
+
+    def begin_experiment(self) -> None:
+        """A build of each variant in the log, as one batch; the first lies on the bench."""
+        from yellowbob.logbook.records import Build
+        from yellowbob.logbook.store import LogBook
+        from yellowbob.trials.experiment import begin_experiment
+
+        what, design = self.way.currentText(), self.session.design
+        make = WAYS[what]
+
+        def work(_: Told) -> list[Build]:
+            return begin_experiment(LogBook(), design, what, make(design))
+
+        def begun(builds: list[Build]) -> None:
+            self.session.said.emit(
+                f"Begun in the log: {builds[0].serial} to {builds[-1].serial}, that differ in {what}. Paint them alike."
+            )
+
+        self.session.tasks.start("experiment", work, begun, self._complain, words="beginning an experiment")
 
     def _complain(self, words: str) -> None:
         self.says.setText(f"! {words}" if words else "")

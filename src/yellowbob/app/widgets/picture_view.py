@@ -1,4 +1,4 @@
-"""The picture that is traced: its marks, the brush's dabs, and the outline found over it."""
+"""A picture that places are clicked in: its marks, a line, the brush's dabs, and the outline found over it."""
 
 from __future__ import annotations
 
@@ -23,11 +23,17 @@ class PictureView(QWidget):
     changed = Signal()
     dropped = Signal(str)
 
-    def __init__(self) -> None:
+    def __init__(
+        self,
+        name: str = "Picture to trace",
+        empty: str = "Open or drop a photo or drawing on a plain background.",
+        marked: tuple[str, str] = ("", ""),
+    ) -> None:
         super().__init__()
         self.setAcceptDrops(True)
         self.setMinimumHeight(240)
-        self.setAccessibleName("Picture to trace")
+        self.setAccessibleName(name)
+        self._empty, self._marked = empty, marked
         self.image: QImage | None = None
         self.marks: list[tuple[float, float]] = []
         self.level: list[tuple[float, float]] = []
@@ -132,9 +138,7 @@ class PictureView(QWidget):
         if self.image is None:
             painter.setFont(font(12))
             painter.setPen(colour(Look.now.soft))
-            painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignCenter, "Open or drop a photo or drawing on a plain background."
-            )
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._empty)
             return
         scale, left, top = self._frame()
         painter.drawImage(QRectF(left, top, self.image.width() * scale, self.image.height() * scale), self.image)
@@ -157,3 +161,10 @@ class PictureView(QWidget):
                 painter.drawLine(self.to_widget(marks[0]), self.to_widget(marks[1]))
             for mark in marks:
                 paint_mark(painter, self.to_widget(mark), True)
+        painter.setFont(font(9, True))
+        for mark, words in zip(self.marks, self._marked, strict=False):
+            at = self.to_widget(mark) + QPointF(8.0, -8.0)
+            painter.setPen(QPen(colour(Look.now.card), 4))
+            painter.drawText(at, words)
+            painter.setPen(colour(Look.now.ink))
+            painter.drawText(at, words)

@@ -1,0 +1,163 @@
+"""A tank test read in a picture: two clicks at the body's ends and two along the waterline give pitch and draft."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
+
+from yellowbob.app.benches.log.book import Book
+from yellowbob.app.benches.log.found_pages import ALL_ON, hooks_of, off_of
+from yellowbob.app.benches.log.pages import LogPage, line_of
+from yellowbob.app.session.background import Told
+from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.fields import Choice, Units, labelled
+from yellowbob.app.widgets.picture_view import PictureView
+from yellowbob.design.base import made
+from yellowbob.ground.errors import BadInput
+from yellowbob.ground.quantities import show
+from yellowbob.ground.water import SALINITY_G_KG
+from yellowbob.logbook.photos import copied, keep_photo
+from yellowbob.logbook.records import TankTest
+from yellowbob.trials.lain_of import lies_in_picture
+
+STEPS = ("Click the nose, where its end meets the axis.", "Click the tail likewise.",
+         "Click the water's edge at one side of it.", "Click the water's edge at the other side.")  # fmt: skip
+
+
+class PicturePage(LogPage):
+    """The picture stands in the drawing's place; what it says stands here."""
+
+    def __init__(self, book: Book, view: PictureView) -> None:
+        super().__init__("Picture", book, "What the picture says")
+        self.view = view
+        self.path: Path | None = None
+        self.read: dict[str, float] | None = None
+        self.off = Choice("What was off in the picture", [ALL_ON], lambda _: self.measure())
+        self.water = Choice("Water in the picture", list(SALINITY_G_KG), lambda _: None)
+        self.words = line_of("What the picture shows", "what it shows")
+        view.changed.connect(self.clicked)
+        view.dropped.connect(lambda name: self.open(Path(name)))
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        keys = QHBoxLayout()
+        keys.addWidget(button("Open picture …", self.ask, "Open a picture of the build in the water"))
+        keys.addWidget(button("Click anew", self.anew, "Forget the places clicked"))
+        keys.addStretch(1)
+        left.addLayout(keys)
+        left.addLayout(labelled(("On it", self.off), ("Water", self.water), ("Words", self.words)))
+        keep = QHBoxLayout()
+        keep.addWidget(button("Keep as tank test", self.keep, "Keep pitch and draft as a tank test, with the picture"))
+        keep.addWidget(button("Keep picture", self.keep_picture, "Keep the picture alone"))
+        keep.addStretch(1)
+        left.addLayout(keep)
+        self.lay_out(left)
+
+    def refresh(self) -> None:
+        if self.ready():
+            self.off.clear()
+            self.off.addItems([ALL_ON, *(f"without {n}" for n in hooks_of(self.book))])
+            self.water.show_text(self.book.log.design(self.book.serial).water.name)
+            self.clicked()
+
+    def ask(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "A picture of it in the water", "", "Pictures (*.png *.jpg *.jpeg *.tif *.tiff)"
+        )
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path) -> None:
+        """Show a picture to click in."""
+        self.view.show_file(path)
+        if self.view.image is None or self.view.image.isNull():
+            self.view.image, self.path = None, None
+            self.says.setText(f"! {path.name} is no picture I can read.")
+            return
+        self.path = path
+        self.clicked()
+
+    def anew(self) -> None:
+        self.view.marks.clear()
+        self.view.level.clear()
+        self.view.update()
+        self.clicked()
+
+    def clicked(self) -> None:
+        """What is to be clicked next; with all four places, what they say."""
+        self.read = None
+        self.view.levelling = len(self.view.marks) == 2
+        count = len(self.view.marks) + len(self.view.level)
+        if not self.ready():
+            return
+        if self.view.image is None:
+            self.says.setText("A picture from the side, the camera level with the water, shows how it lies.")
+        elif count < len(STEPS):
+            self.says.setText(f"{count + 1} of {len(STEPS)}: {STEPS[count]}")
+        else:
+            self.measure()
+
+    def measure(self) -> None:
+        """Pitch and draft from the places clicked, in the background."""
+        self.read = None
+        if not self.ready() or len(self.view.marks) + len(self.view.level) < len(STEPS):
+            return
+        study, off = self.book.study(), off_of(self.off)
+        nose, tail = self.view.marks
+        left, right = self.view.level
+
+        def work(_: Told) -> dict[str, float]:
+            return lies_in_picture(study, off, (left, right), (nose, tail))
+
+        self.session.tasks.start(
+            "picture", work, self._tell, lambda w: self.says.setText(f"! {w}"), words="reading the picture"
+        )
+
+    def _tell(self, read: dict[str, float]) -> None:
+        self.read = read
+        unit = Units.of("length")
+        draft, sure = show(read["draft_mm"], unit, 1), show(read["draft_u_mm"], unit, 1)
+        said = (
+            f"Pitch <b>{read['pitch_deg']:+.1f} ± {read['pitch_u_deg']:.1f}°</b>, draft <b>{draft} ± {sure} {unit}</b>.<br>"
+            "An estimate: the camera is taken to look level and square at it; what is unsure is the clicks alone. "
+            "Drag a mark to set it better."
+        )
+        self.says.setText(said.replace("-", "−"))
+
+    def keep(self) -> None:
+        """Keep what the picture says as a tank test."""
+
+        def work() -> None:
+            if self.read is None or self.path is None:
+                raise BadInput("four places are to be clicked first")
+            name = copied(self.book.log, self.book.serial, self.path)
+            test = made(
+                TankTest,
+                water=self.water.currentText(),
+                off=off_of(self.off),
+                note=self.words.text().strip(),
+                photo=name,
+                **self.read,
+            )
+            self.book.add("tank", test)
+            self.words.clear()
+            self.says.setText(
+                f"Kept, with the picture as {name}. Two tests with other hooks tell where its weight lies."
+            )
+
+        if self.ready():
+            self.attempt(work)
+
+    def keep_picture(self) -> None:
+        """Keep the picture with its words."""
+
+        def work() -> None:
+            if self.path is None:
+                raise BadInput("open a picture first")
+            name = keep_photo(self.book.log, self.book.serial, self.path, self.words.text().strip())
+            self.book.changed.emit()
+            self.words.clear()
+            self.says.setText(f"Kept as {name}.")
+
+        if self.ready():
+            self.attempt(work)
