@@ -13,10 +13,11 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.app.test_shop import cell
 from tests.app.test_tank import type_into
+from yellowbob.app.benches.log.build_page import OUT
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.demo_designs import DEMO_PICTURE
 from yellowbob.logbook.photos import photo_file
-from yellowbob.logbook.records import TankTest, WaterTest, Weighing
+from yellowbob.logbook.records import Spent, TankTest, WaterTest, Weighing
 from yellowbob.logbook.store import LogBook
 from yellowbob.shelf.shipped import every_material
 from yellowbob.study import Study
@@ -282,3 +283,22 @@ def test_variants_are_begun_as_an_experiment(qtbot: QtBot, logged: Window) -> No
     qtbot.waitUntil(lambda: workshop_file().is_file() and len(LogBook().serials()) == 5, timeout=30_000)
     assert {b.experiment for b in LogBook().builds()} == {"ballast slid along"}
     assert len({b.differs for b in LogBook().builds()}) == 5
+
+
+def test_hours_cost_and_papers_of_a_build(qtbot: QtBot, logged: Window, tmp_path: Path) -> None:
+    serial = begun(qtbot, logged)
+    page, menu = logged.logged.building, QMenu()
+    type_into(qtbot, page.hours, "1.5")
+    page.why.setText("sanding")
+    press(qtbot, logged, "Keep the hours, spent on what the words say")
+    (entry,) = LogBook().entries(serial)
+    assert isinstance(entry.data, Spent) and (entry.data.on, entry.data.hours) == ("sanding", 1.5)
+    type_into(qtbot, page.cost, "7.25")
+    assert LogBook().build(serial).cost == 7.25
+    press(qtbot, logged, "Keep the hours, spent on what the words say")
+    assert page.says.text().startswith("!")  # no hours
+    page._fill_out(menu)
+    for number, action in enumerate(menu.actions()):
+        out = tmp_path / f"{number}{OUT[action.text()]}"
+        page.write(action.text(), out)
+        assert out.stat().st_size > 120 and page.says.text() == f"Written: {out.name}."

@@ -39,9 +39,11 @@ from yellowbob.shop.kept_made import keep_made, take_off
 from yellowbob.shop.made import HoleMeasured, Measured
 from yellowbob.study import Study, of
 from yellowbob.trials.experiment import begin_experiment, changes_by
-from yellowbob.trials.lain_of import ends_of, lies_in_picture
-from yellowbob.trials.learned import learned
+from yellowbob.trials.lain_of import ends_of, lain_of, lies_in_picture
+from yellowbob.trials.learned import learned, without
+from yellowbob.trials.mend import mended
 from yellowbob.trials.promise import promised
+from yellowbob.trials.trim import trim_changes
 
 NOON = datetime(2026, 5, 1, 12, tzinfo=UTC)
 
@@ -430,3 +432,30 @@ def test_a_mark_of_promise_is_the_drawings_and_not_the_readings() -> None:
     design = design_of("sallow-74")
     heavy = replaced(design, weighings=(Weighing(stage="bare body", mass_g=14.0),))
     assert promised(Study(heavy)) == promised(Study(design))
+
+
+def test_trims_that_would_mend_a_build_are_tried_on_what_the_tank_says(log: LogBook) -> None:
+    design = design_of("sallow-74")
+    (build,) = log.new(design)
+    true = design.but(
+        ballast=(replaced(design.ballast[0], drilling=replaced(design.ballast[0].drilling, place_mm=(31.0, 0.0))),)
+    )
+    tests = []
+    for off in ((), ("Belly treble, size 6",), ("Tail treble, size 6",)):
+        rest = of.upright_rest(Study(without(true, off)))
+        assert rest is not None
+        tests.append(TankTest(pitch_deg=math.degrees(rest.pitch_rad), draft_mm=rest.draft_mm, off=off, pitch_u_deg=0.02,
+                              draft_u_mm=0.02, temperature_c=design.water.temperature_c))  # fmt: skip
+    study = Study(log.design(build.serial))
+    found = lain_of(study, tests)
+    assert found is not None
+    told = mended(study, found)
+    really = of.upright_rest(Study(true))
+    assert really is not None and told.pitch_deg == pytest.approx(math.degrees(really.pitch_rad), abs=0.3)
+    assert told.wanted_deg == 24.0 and told.mends
+    # each mend does to the true piece what it is told to do
+    for mend in told.mends:
+        change = next(c for c in trim_changes(true) if c.words == mend.words)
+        after = of.upright_rest(Study(change.make(true)))
+        assert after is not None and mend.pitch_deg == pytest.approx(math.degrees(after.pitch_rad), abs=0.4)
+        assert abs(mend.pitch_deg - 24.0) < abs(told.pitch_deg - 24.0)

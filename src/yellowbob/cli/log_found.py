@@ -16,6 +16,7 @@ from yellowbob.ground.quantities import read_quantity
 
 if TYPE_CHECKING:
     from yellowbob.logbook.lain import Lain
+    from yellowbob.logbook.records import TankTest
     from yellowbob.trials.learned import Learned
 
 __all__ = ["log_app"]
@@ -44,9 +45,10 @@ def tank(
     from yellowbob.design.base import made
     from yellowbob.logbook.photos import copied
     from yellowbob.logbook.records import TankTest
-    from yellowbob.reports.log import entry_out, lain_out
+    from yellowbob.reports.log import entry_out, lain_out, mended_out
     from yellowbob.trials.lain_of import lain_of, lies_in_picture
     from yellowbob.trials.learned import lain_misses
+    from yellowbob.trials.mend import mended
 
     log = the_log()
     study = built(log, serial)
@@ -71,14 +73,21 @@ def tank(
     entry = log.add(serial, "tank", test)
     misses = lain_misses(study, test)
     found = lain_of(study, [e.data for e in log.entries(serial, "tank") if isinstance(e.data, TankTest)])
+    mend = None if found is None else mended(study, found)
     if as_json:
         print_json({"serial": serial, "entry": entry_out(entry), "pitch_miss_deg": misses[0], "draft_miss_mm": misses[1],
-                    "lain": lain_out(found)})  # fmt: skip
+                    "lain": lain_out(found), **mended_out(mend)})  # fmt: skip
         return
-    typer.echo(f"in {test.water} water of {test.temperature_c:g} °C")
-    if read:
-        typer.echo(f"in the picture: pitch {read['pitch_deg']:+.1f}°, draft {read['draft_mm']:.1f} mm")
+    _say_tank(test)
     _say_lain(found, misses)
+    for one in mend.mends if mend is not None else ():
+        typer.echo(f"to mend it: {one.words}: {one.pitch_deg:+.1f}°")
+
+
+def _say_tank(test: TankTest) -> None:
+    typer.echo(f"in {test.water} water of {test.temperature_c:g} °C")
+    if test.photo:
+        typer.echo(f"in the picture: pitch {test.pitch_deg:+.1f}°, draft {test.draft_mm:.1f} mm")
 
 
 def _say_lain(found: Lain | None, misses: tuple[float | None, float | None]) -> None:

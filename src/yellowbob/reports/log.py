@@ -12,6 +12,7 @@ from yellowbob.logbook.taught import Errors, Taught
 from yellowbob.reports.numbers import rounded
 from yellowbob.reports.shape import maybe
 from yellowbob.trials.learned import Learned
+from yellowbob.trials.mend import Mended
 from yellowbob.trials.still import Still
 
 BUILD: dict[str, Any] = {
@@ -44,6 +45,8 @@ LOG: dict[str, Any] = {
                 "forecast_g": float,
             "forecast_mm": [float], "says": str,
         }),
+        "pitch_deg": maybe(float), "wanted_deg": maybe(float),
+        "mends": [{"words": str, "pitch_deg": float, "draft_mm": float, "reserve_g": float}],
     },
     "log report": {"build": BUILD, "stage": maybe(str), "entries": [ENTRY], "weighed": [{
         "stage": str, "mass_g": float, "forecast_g": float, "expected_g": float, "sigmas": float, "likely": str,
@@ -94,6 +97,21 @@ def lain_out(found: Lain | None) -> dict[str, Any] | None:
         "tests": len(found.misses), "mass_g": rounded(found.mass_g), "mass_u_g": rounded(found.mass_u_g),
         "centre_mm": [rounded(v) for v in found.centre_mm], "centre_u_mm": [rounded(v) for v in found.centre_u_mm],
         "forecast_g": rounded(found.forecast_g), "forecast_mm": [rounded(v) for v in found.forecast_mm], "says": found.says,
+    }  # fmt: skip
+
+
+def mended_out(found: Mended | None) -> dict[str, Any]:
+    """How a build lies by its tank tests, and the trims that would mend it."""
+
+    def one(value: float | None) -> float | None:
+        return None if value is None else rounded(value)
+
+    return {
+        "pitch_deg": one(found.pitch_deg if found else None), "wanted_deg": one(found.wanted_deg if found else None),
+        "mends": [
+            {"words": m.words, "pitch_deg": rounded(m.pitch_deg), "draft_mm": rounded(m.draft_mm),
+             "reserve_g": rounded(m.reserve_g)} for m in (found.mends if found else ())
+        ],
     }  # fmt: skip
 
 

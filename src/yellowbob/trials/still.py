@@ -61,7 +61,7 @@ def still_to_go(study: Study) -> Still:
     if number is None:
         raise BadInput(f"{design.name} has no ballast that could be made heavier; trim it by its hooks (`trim`)")
     drawn = study.forecast
-    wanted = _wanted_pitch(design, drawn)
+    wanted = wanted_pitch(design, drawn)
     mass = of.slip(drawn).finished.mass_g
     if design.brief.mass_g is not None:
         mass = min(max(mass, design.brief.mass_g.least), design.brief.mass_g.most)
@@ -110,7 +110,8 @@ def _whole(shot: Shot, miss: Callable[[float], float]) -> float | None:
     return None if best is None or (best[1] * shot.count <= 1.0 and miss(best[1]) > shot.mass_g / 2.0) else best[1]
 
 
-def _wanted_pitch(design: Design, drawn: Study) -> float | None:
+def wanted_pitch(design: Design, drawn: Study) -> float | None:
+    """The middle of the brief's pitch, degrees; without one, as drawn; None where that sinks."""
     if design.brief.pitch_deg is not None:
         return float(design.brief.pitch_deg.middle)
     rest = of.upright_rest(drawn)

@@ -126,6 +126,11 @@ def _lip_trims(design: Design) -> list[Change]:
     ]
 
 
+def trim_changes(design: Design) -> tuple[Change, ...]:
+    """All that can still be changed on a finished piece."""
+    return (*_hook_trims(design), *_lead_trims(design), *_lip_trims(design))
+
+
 def trims(
     study: Study, wanted_pitch_deg: float | None = None, shares: bool = False, told: Told = unheard
 ) -> list[Trim]:
@@ -133,8 +138,7 @@ def trims(
     now = settled(of.afloat(study))
     up = now.rest.up if now.rest is not None else None
     found: list[Trim] = []
-    every = (*_hook_trims(study.build), *_lead_trims(study.build), *_lip_trims(study.build))
-    for change in each(every, told):
+    for change in each(trim_changes(study.build), told):
         try:
             after = settled(of.afloat(Study(change.make(study.build), study)), up, shares)
         except YellowBobError:

@@ -15,14 +15,15 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.paged import Paged
 
 if TYPE_CHECKING:
+    from yellowbob.app.benches.log.build_page import BuildPage
     from yellowbob.app.benches.log.found_pages import TankPage, TaughtPage
-    from yellowbob.app.benches.log.pages import BuildPage, LogPage, WeighPage
+    from yellowbob.app.benches.log.pages import LogPage, WeighPage
     from yellowbob.app.benches.log.picture_page import PicturePage
     from yellowbob.app.benches.log.sets_pages import ChartPage, ComparePage
     from yellowbob.app.benches.log.water_page import WaterPage
 
 PAGES: dict[str, tuple[str, str]] = {
-    "Build": ("pages", "BuildPage"), "Weigh": ("pages", "WeighPage"), "Tank test": ("found_pages", "TankPage"),
+    "Build": ("build_page", "BuildPage"), "Weigh": ("pages", "WeighPage"), "Tank test": ("found_pages", "TankPage"),
     "Picture": ("picture_page", "PicturePage"), "Water test": ("water_page", "WaterPage"),
     "Compare": ("sets_pages", "ComparePage"), "Chart": ("sets_pages", "ChartPage"), "Taught": ("found_pages", "TaughtPage"),
 }  # fmt: skip

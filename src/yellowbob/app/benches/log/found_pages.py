@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QVBoxLayout
 
 from yellowbob.app.benches.log.book import Book
+from yellowbob.app.benches.log.lain_drawing import LainDrawing
 from yellowbob.app.benches.log.pages import LogPage
 from yellowbob.app.session.background import Told
 from yellowbob.app.widgets.cards import button
@@ -12,9 +13,11 @@ from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, lab
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.base import made
 from yellowbob.ground.water import SALINITY_G_KG
+from yellowbob.logbook.lain import Lain
 from yellowbob.logbook.records import TankTest
 from yellowbob.logbook.sides import pucks_of
 from yellowbob.trials.learned import Learned, learned
+from yellowbob.trials.mend import Mended
 
 ALL_ON = "everything on"
 
@@ -51,7 +54,8 @@ class TankPage(LogPage):
         left.addLayout(row("Came right", self.right, "of drops", self.drops))
         left.addLayout(labelled(("On it", self.off), ("Water", self.water)))
         left.addWidget(button("Keep", self.keep, "Keep this tank test"))
-        self.lay_out(left)
+        self.drawing = LainDrawing()
+        self.lay_out(left, None, self.drawing)
 
     def refresh(self) -> None:
         if not self.ready():
@@ -88,13 +92,15 @@ class TankPage(LogPage):
         """What the tests together say, in the background."""
         tests = [e.data for e in self.book.entries() if isinstance(e.data, TankTest)]
         if not tests:
+            self.drawing.show_found(None, None)
             self.says.setText("Two tests with other hooks on tell where its weight lies.")
             return
         study = self.book.study()
 
-        def work(_: Told) -> str:
+        def work(_: Told) -> tuple[str, Lain | None]:
             from yellowbob.trials.lain_of import lain_of
             from yellowbob.trials.learned import lain_misses
+            from yellowbob.trials.mend import mended
 
             pitch, draft = lain_misses(study, tests[-1])
             said = []
@@ -116,18 +122,33 @@ class TankPage(LogPage):
                     f"{z:+.1f} ± {uz:.1f} from the axis ({fz:+.1f})."
                 )
                 said += [f"! {found.says}."] if found.says else []
+                said += _mends(mended(study, found))
             drops, right = sum(t.drops for t in tests), sum(t.came_right for t in tests)
             if drops:
                 said.append(f"Came right {right} times of {drops}.")
-            return "<br>".join(said).replace("-", "−")
+            return "<br>".join(said).replace("-", "−"), found
+
+        def tell(both: tuple[str, Lain | None]) -> None:
+            self.says.setText(both[0])
+            self.drawing.show_found(study, both[1])
 
         self.session.tasks.start(
             "lain",
             work,
-            self.says.setText,
+            tell,
             lambda w: self.says.setText(f"! {w}"),
             words="finding where its weight lies",
         )
+
+
+def _mends(found: Mended) -> list[str]:
+    """What would mend it, in words."""
+    if found.pitch_deg is None or found.wanted_deg is None:
+        return []
+    said = [f"So it lies {found.pitch_deg:+.1f}°, {found.wanted_deg:+.1f}° wanted."]
+    if found.mends:
+        said.append("To mend it: " + "; ".join(f"{m.words} ({m.pitch_deg:+.1f}°)" for m in found.mends) + ".")
+    return said
 
 
 class TaughtPage(LogPage):

@@ -3,25 +3,19 @@ taught."""
 
 from __future__ import annotations
 
-from functools import partial
-from pathlib import Path
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.log.book import Book
 from yellowbob.app.session.background import Told
-from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled, row
+from yellowbob.app.widgets.fields import Choice, QuantityField, Units, labelled
 from yellowbob.app.widgets.paged import SayingPage
 from yellowbob.design.record import STAGES
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
-from yellowbob.logbook.records import Note
 from yellowbob.study import Study, of
-from yellowbob.trials.promise import promised
 from yellowbob.trials.still import Still, still_to_go
-from yellowbob.workshop.backups import backups, restore
 
 ALL, NO_HOOKS, WITHOUT, HALF = "all of the stage", "without its hooks", "without ", "half laid: "
 
@@ -34,8 +28,8 @@ class LogPage(SayingPage):
         self.book = book
         book.chosen.connect(self._follow)
 
-    def lay_out(self, left: QVBoxLayout, right: QWidget | None = None) -> None:
-        """Fields at the left; the words, or a list under them, at the right."""
+    def lay_out(self, left: QVBoxLayout, right: QWidget | None = None, drawing: QWidget | None = None) -> None:
+        """Fields at the left; the words, or a list under them, at the right; a drawing beside the words."""
         left.addStretch(1)
         line = QHBoxLayout(self)
         line.setContentsMargins(12, 8, 12, 8)
@@ -43,6 +37,8 @@ class LogPage(SayingPage):
         line.addLayout(left, 5)
         if right is None:
             line.addWidget(self.says, 6)
+            if drawing is not None:
+                line.addWidget(drawing, 4)
             return
         left.insertWidget(left.count() - 1, self.says)
         line.addWidget(right, 8)
@@ -62,118 +58,6 @@ class LogPage(SayingPage):
             self.says.setText(f"! {error}")
             return False
         return True
-
-
-class BuildPage(LogPage):
-    """Begin builds of the open design; what is told of the one on the bench."""
-
-    def __init__(self, book: Book) -> None:
-        super().__init__("Build", book, "What was done")
-        self.count = NumberField("How many", (1.0, 500.0), 1.0)
-        self.count.setMinimumWidth(44)
-        self.serial = line_of("Serial, made up when empty", "made up")
-        self.state = Choice("State", ["in work", "done", "lost"], lambda t: self._set(state=t))
-        self.why = line_of("Why it was lost, to whom it went, or why it is set aside", "")
-        left = QVBoxLayout()
-        left.setSpacing(4)
-        left.addLayout(
-            row(
-                "How many",
-                self.count,
-                "serial",
-                self.serial,
-                button("Begin", self.begin, "Begin builds of the open design"),
-            )
-        )
-        left.addLayout(
-            row("State", self.state, button("Open its design", self.open_design, "Open the design it was made from"))
-        )
-        left.addLayout(labelled(("Words", self.why)))
-        keys = QHBoxLayout()
-        for words, field in (("Lost so", "lost_why"), ("Went to", "given_to"), ("Set aside", "aside")):
-            keys.addWidget(button(words, partial(self._told, field), f"{words}: as the words say"))
-        keys.addWidget(button("Note", self._note, "Keep the words as a note"))
-        keys.addWidget(drop("Copies", self._fill_copies, "Copies of the workshop's file, to be put back"))
-        keys.addStretch(1)
-        left.addLayout(keys)
-        self.lay_out(left)
-
-    def begin(self) -> None:
-        """Builds of the design that is open, the first put on the bench."""
-
-        def work() -> None:
-            told = {"promised": promised(self.session.study)}
-            built = self.book.log.new(
-                self.session.design, int(self.count.value()), self.serial.text().strip(), None, **told
-            )
-            self.serial.clear()
-            self.book.choose(built[0].serial)
-            self.book.changed.emit()
-            self.says.setText(f"Begun: {', '.join(b.serial for b in built)}. Label them so.")
-
-        self.attempt(work)
-
-    def refresh(self) -> None:
-        build = self.book.build()
-        self.state.setEnabled(build is not None)
-        if build is not None:
-            self.state.show_text(build.state)
-        if not self.says.text():
-            self.says.setText("A build keeps the design as it is now; weighings and tests belong to the build.")
-
-    def _set(self, **changes: Any) -> None:
-        def work() -> None:
-            old = self.book.build()
-            if old is not None and changes.get("state", "lost") != "lost" and old.lost_why:
-                changes["lost_why"] = ""
-            self.book.log.change(self.book.serial, **changes)
-            self.book.changed.emit()
-
-        if self.ready():
-            self.attempt(work)
-
-    def _told(self, field: str) -> None:
-        changes = {field: self.why.text().strip()}
-        if field == "lost_why":
-            changes["state"] = "lost"
-        self._set(**changes)
-        self.refresh()
-
-    def _note(self) -> None:
-        if self.ready() and self.why.text().strip():
-            self.book.add("note", Note(words=self.why.text().strip()))
-            self.why.clear()
-
-    def _fill_copies(self, menu: QMenu) -> None:
-        """One made at each start, and one before any is put back; the newest first."""
-        listed = backups()
-        for one in listed:
-            when = one.stem.removeprefix("workshop-")[:15]
-            words = f"Put back: {when[:4]}-{when[4:6]}-{when[6:8]} {when[9:11]}:{when[11:13]}:{when[13:15]} UTC"
-            menu.addAction(words).triggered.connect(partial(self.put_back, one))
-        if not listed:
-            menu.addAction("None yet").setEnabled(False)
-
-    def put_back(self, copy: Path, _: bool = False) -> None:
-        """A copy in the place of the workshop's file; what was there is kept as a copy first."""
-
-        def work() -> None:
-            before = restore(copy)
-            self.book.forget()
-            self.says.setText(
-                f"Put back. What was there before is a copy too: {before.name if before is not None else 'none'}."
-            )
-
-        self.attempt(work)
-
-    def open_design(self) -> None:
-        """The design the build was made from takes the place of the open one; undo brings that back."""
-        if self.ready():
-            self.attempt(
-                lambda: self.session.edit(
-                    self.book.log.design(self.book.serial), f"open the design of {self.book.serial}"
-                )
-            )
 
 
 class WeighPage(LogPage):

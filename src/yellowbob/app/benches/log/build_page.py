@@ -1,0 +1,182 @@
+"""The Log bench's first page: builds begun, and what is told of the one on the bench."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QVBoxLayout
+
+from yellowbob.app.benches.log.book import Book
+from yellowbob.app.benches.log.pages import LogPage, line_of
+from yellowbob.app.widgets.cards import button, drop
+from yellowbob.app.widgets.fields import Choice, NumberField, labelled, row
+from yellowbob.design.base import made
+from yellowbob.design.files import write_text_whole
+from yellowbob.logbook.exchange import builds_csv, whole_json
+from yellowbob.logbook.records import Note, Spent
+from yellowbob.shop.log_pages import write_build, write_labels
+from yellowbob.study.evidence import evidence
+from yellowbob.trials.promise import promised
+from yellowbob.workshop.backups import backups, restore
+
+REPORT, LABELS, WHOLE = "Report of the build on the bench …", "Labels of the builds listed …", "Whole log as JSON …"
+OUT = {REPORT: ".pdf", LABELS: ".pdf", WHOLE: ".json", "Builds as CSV …": ".csv"}
+
+
+class BuildPage(LogPage):
+    """Begin builds of the open design; what is told of the one on the bench."""
+
+    def __init__(self, book: Book) -> None:
+        super().__init__("Build", book, "What was done")
+        self.count = NumberField("How many", (1.0, 500.0), 1.0)
+        self.count.setMinimumWidth(44)
+        self.serial = line_of("Serial, made up when empty", "made up")
+        self.state = Choice("State", ["in work", "done", "lost"], lambda t: self._set(state=t))
+        self.why = line_of("Why it was lost, to whom it went, or why it is set aside", "")
+        left = QVBoxLayout()
+        left.setSpacing(4)
+        left.addLayout(
+            row(
+                "How many",
+                self.count,
+                "serial",
+                self.serial,
+                button("Begin", self.begin, "Begin builds of the open design"),
+            )
+        )
+        left.addLayout(
+            row("State", self.state, button("Open its design", self.open_design, "Open the design it was made from"))
+        )
+        self.hours = NumberField("Hours just spent", (0.0, 1000.0), 0.0, "h", 2, "–")
+        self.cost = NumberField("Cost of its goods", (0.0, 1e7), 0.0, "", 2, "–")
+        self.cost.valueChanged.connect(lambda value: self._set(cost=value or None))
+        keep = button("Note", self._time, "Keep the hours, spent on what the words say")
+        left.addLayout(row("Hours spent", self.hours, keep, "cost", self.cost))
+        left.addLayout(labelled(("Words", self.why)))
+        keys = QHBoxLayout()
+        for words, field in (("Lost so", "lost_why"), ("Went to", "given_to"), ("Set aside", "aside")):
+            keys.addWidget(button(words, partial(self._told, field), f"{words}: as the words say"))
+        keys.addWidget(button("Note", self._note, "Keep the words as a note"))
+        keys.addWidget(drop("Out", self._fill_out, "Write a report, labels, or the whole log"))
+        keys.addWidget(drop("Copies", self._fill_copies, "Copies of the workshop's file, to be put back"))
+        keys.addStretch(1)
+        left.addLayout(keys)
+        self.lay_out(left)
+
+    def begin(self) -> None:
+        """Builds of the design that is open, the first put on the bench."""
+
+        def work() -> None:
+            told = {"promised": promised(self.session.study)}
+            built = self.book.log.new(
+                self.session.design, int(self.count.value()), self.serial.text().strip(), None, **told
+            )
+            self.serial.clear()
+            self.book.choose(built[0].serial)
+            self.book.changed.emit()
+            self.says.setText(f"Begun: {', '.join(b.serial for b in built)}. Label them so.")
+
+        self.attempt(work)
+
+    def refresh(self) -> None:
+        build = self.book.build()
+        self.state.setEnabled(build is not None)
+        if build is not None:
+            self.state.show_text(build.state)
+            self.cost.blockSignals(True)
+            self.cost.setValue(build.cost or 0.0)
+            self.cost.blockSignals(False)
+        if not self.says.text():
+            self.says.setText("A build keeps the design as it is now; weighings and tests belong to the build.")
+
+    def _set(self, **changes: Any) -> None:
+        def work() -> None:
+            old = self.book.build()
+            if old is not None and changes.get("state", "lost") != "lost" and old.lost_why:
+                changes["lost_why"] = ""
+            self.book.log.change(self.book.serial, **changes)
+            self.book.changed.emit()
+
+        if self.ready():
+            self.attempt(work)
+
+    def _told(self, field: str) -> None:
+        changes = {field: self.why.text().strip()}
+        if field == "lost_why":
+            changes["state"] = "lost"
+        self._set(**changes)
+        self.refresh()
+
+    def _note(self) -> None:
+        if self.ready() and self.why.text().strip():
+            self.book.add("note", Note(words=self.why.text().strip()))
+            self.why.clear()
+
+    def _time(self) -> None:
+        def work() -> None:
+            on = self.why.text().strip() or "work"
+            self.book.add("time", made(Spent, on=on, hours=self.hours.value()))
+            self.hours.setValue(0.0)
+            self.why.clear()
+
+        if self.ready():
+            self.attempt(work)
+
+    def _fill_out(self, menu: QMenu) -> None:
+        for words, end in OUT.items():
+            menu.addAction(words).triggered.connect(partial(self._ask_out, words, end))
+
+    def _ask_out(self, words: str, end: str, _: bool = False) -> None:
+        name, _filter = QFileDialog.getSaveFileName(self, words, f"{self.book.serial or 'log'}{end}", f"*{end}")
+        if name:
+            self.write(words, Path(name))
+
+    def write(self, words: str, path: Path) -> None:
+        """Write what a line of the menu Out names."""
+
+        def work() -> None:
+            log = self.book.log
+            if words == REPORT:
+                build = log.build(self.book.serial)
+                write_build(path, build, self.book.entries(), evidence(self.book.study()).weighed)
+            elif words == LABELS:
+                write_labels(path, self.book.builds())
+            else:
+                write_text_whole(path, whole_json(log) if words == WHOLE else builds_csv(log.builds()))
+            self.says.setText(f"Written: {path.name}.")
+
+        if words != REPORT or self.ready():
+            self.attempt(work)
+
+    def _fill_copies(self, menu: QMenu) -> None:
+        """One made at each start, and one before any is put back; the newest first."""
+        listed = backups()
+        for one in listed:
+            when = one.stem.removeprefix("workshop-")[:15]
+            words = f"Put back: {when[:4]}-{when[4:6]}-{when[6:8]} {when[9:11]}:{when[11:13]}:{when[13:15]} UTC"
+            menu.addAction(words).triggered.connect(partial(self.put_back, one))
+        if not listed:
+            menu.addAction("None yet").setEnabled(False)
+
+    def put_back(self, copy: Path, _: bool = False) -> None:
+        """A copy in the place of the workshop's file; what was there is kept as a copy first."""
+
+        def work() -> None:
+            before = restore(copy)
+            self.book.forget()
+            self.says.setText(
+                f"Put back. What was there before is a copy too: {before.name if before is not None else 'none'}."
+            )
+
+        self.attempt(work)
+
+    def open_design(self) -> None:
+        """The design the build was made from takes the place of the open one; undo brings that back."""
+        if self.ready():
+            self.attempt(
+                lambda: self.session.edit(
+                    self.book.log.design(self.book.serial), f"open the design of {self.book.serial}"
+                )
+            )
