@@ -10,7 +10,7 @@ import typer
 from pydantic import ValidationError
 
 from yellowbob import __version__
-from yellowbob.cli import action, ballast, fitout, floats, hardware, lines, making, shop, tank, trace
+from yellowbob.cli import action, ballast, begin, fitout, floats, hardware, lines, making, shop, tank, trace
 from yellowbob.cli.command import ENTERED, command
 from yellowbob.cli.log_sets import log_app
 from yellowbob.cli.options import Density, File, Json, Load, Salinity, Temperature, Unit, WaterName, opened_study
@@ -168,7 +168,7 @@ def schema(
 
 app.add_typer(shelf_app)
 app.add_typer(log_app)
-BENCHES = (lines, trace, fitout, hardware, tank, ballast, floats, action, shop, making)
+BENCHES = (begin, lines, trace, fitout, hardware, tank, ballast, floats, action, shop, making)
 """The files of the benches' commands; bringing them in enters what is in them."""
 for _one in ENTERED.values():
     app.command(_one.name)(_one.run)

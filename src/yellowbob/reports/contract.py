@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from yellowbob.reports.begun import BEGUN_COMMANDS
 from yellowbob.reports.log import LOG
 from yellowbob.reports.log_sets import LOG_SETS
 from yellowbob.reports.motion_shapes import MOTION
@@ -49,6 +50,7 @@ WROTE = {"wrote": str, "name?": str, "length_mm?": float, "factor?": float, "vol
          "warnings?": [str]}  # fmt: skip
 
 CONTRACTS: dict[str, Shape] = {
+    **BEGUN_COMMANDS,
     "float": FLOAT,
     "rests": {**FLOAT, "rests": [{
         **REST, "capillary_g": float, "capillary_mm": float, "landing_share": float, "knock_energy_uj": maybe(float),

@@ -73,13 +73,13 @@ def still_to_go(study: Study) -> Still:
     size = (
         _whole(one.weight, miss)
         if isinstance(one.weight, Shot)
-        else _solved(miss, 1.0, LEAST_SHARE, LONGEST_SHARE, NEAR_G)
+        else solved(miss, 1.0, LEAST_SHARE, LONGEST_SHARE, NEAR_G)
     )
     why = "" if size is not None else _too_heavy(study, number, mass)
     size = 1.0 if size is None else size
     aft = 0.0
     if wanted is not None:
-        found = _solved(
+        found = solved(
             lambda by: _pitch_deg(study, number, size, by) - wanted, 0.0, -FURTHEST_MM, FURTHEST_MM, NEAR_DEG
         )
         if found is None:
@@ -87,7 +87,7 @@ def still_to_go(study: Study) -> Still:
             why = why or nowhere
         aft = 0.0 if found is None else found
         if isinstance(one.weight, Shot):  # whole shot: the place is found again for what they weigh
-            again = _solved(
+            again = solved(
                 lambda by: _pitch_deg(study, number, size, by) - wanted, aft, -FURTHEST_MM, FURTHEST_MM, NEAR_DEG
             )
             aft = aft if again is None else again
@@ -166,7 +166,7 @@ def _pitch_deg(study: Study, number: int, share: float, aft_mm: float) -> float:
     return math.degrees(rest.pitch_rad)
 
 
-def _solved(miss: Callable[[float], float], start: float, low: float, high: float, near: float) -> float | None:
+def solved(miss: Callable[[float], float], start: float, low: float, high: float, near: float) -> float | None:
     """Where a steady function is nothing, by a bracket grown from a start and halved by regula falsi (Illinois); None
     without."""
 

@@ -34,6 +34,7 @@ def _to_page(title: str) -> Callable[[Window], object]:
 TANK_PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks", "Cocking", "Load")
 
 ACTIONS: tuple[Action, ...] = (
+    Action("new", "New design", ("Ctrl+N",), "Design", lambda w: w.show_new()),
     Action("open", "Open a design", ("Ctrl+O",), "Design", lambda w: w.ask_open()),
     Action("save", "Save", ("Ctrl+S",), "Design files", lambda w: w.save()),
     Action("save as", "Save as", ("Ctrl+Shift+S",), "Design files", lambda w: w.ask_save()),

@@ -6,11 +6,12 @@ from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from yellowbob.app.benches.registry import BENCHES
+from yellowbob.app.benches.registry import BENCHES, NEW
 from yellowbob.app.session.session import Session
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.action.bench import ActionBench
+    from yellowbob.app.benches.begin.bench import NewBench
     from yellowbob.app.benches.fitout.bench import FitoutBench
     from yellowbob.app.benches.lines.bench import LinesBench
     from yellowbob.app.benches.log.bench import LogBench
@@ -28,10 +29,14 @@ class HasBenches:
     def bench(self, title: str) -> QWidget:
         """A bench by its title."""
         if title not in self.built:
-            entry = next(b for b in BENCHES if b.title == title)
+            entry = next(b for b in (*BENCHES, NEW) if b.title == title)
             self.built[title] = made = entry.build(self.session)
             self.benches.addWidget(made)
         return self.built[title]
+
+    @property
+    def begin(self) -> NewBench:
+        return cast("NewBench", self.bench("New"))
 
     @property
     def lines(self) -> LinesBench:

@@ -204,6 +204,17 @@ class Window(HasBenches, QMainWindow):
         bench.cards.setVisible(not self.brief.isVisible())
         bench.view.setFocus()
 
+    def show_new(self) -> None:
+        """The brief of something new, in the place of a bench."""
+        if "New" not in self.built:
+            self.begin.opened.connect(lambda: self.show_bench("Tank"))
+            self.begin.wanted_picture.connect(self._trace)
+        self.show_bench("New")
+
+    def _trace(self) -> None:
+        self.show_bench("Lines")
+        self.lines.show_trace()
+
     def show_tank_page(self, name: str) -> None:
         """The Tank bench, turned to one of its pages."""
         self.show_bench("Tank")

@@ -31,6 +31,7 @@ class QuantityField(QLineEdit):
 
     given = Signal(float)
     refused = Signal(str)
+    cleared = Signal()
 
     def __init__(self, name: str, dimension: Dimension, decimals: int | None = None) -> None:
         super().__init__()
@@ -39,6 +40,8 @@ class QuantityField(QLineEdit):
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setMinimumWidth(80)
         self._value: float | None = None
+        self.may_be_empty = False
+        """whether no value is a value: then `cleared` says that it was taken out"""
         self._touched = False
         self._instruments: Instruments | None = None
         self._pause = QTimer(self)
@@ -80,6 +83,13 @@ class QuantityField(QLineEdit):
         """Read the text now. What cannot be read stays, marked; `refused` says why when the maker has finished."""
         self._pause.stop()
         if not self._touched:
+            return
+        if self.may_be_empty and not self.text().strip():
+            self._mark(False)
+            self.refused.emit("")
+            if self._value is not None:
+                self._value = None
+                self.cleared.emit()
             return
         try:
             value = read_quantity(self.text().replace("−", "-"), self.dimension, Units.of(self.dimension))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
 
+from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import QuantityField, Units
@@ -31,6 +32,9 @@ class LadderPage(QWidget):
         self.only = QCheckBox("length only")
         self.only.setAccessibleName("Stretch the length only")
         self.make = button("Make it", self.make_it, "Make a new design of this length")
+        self.suit = button(
+            "With hardware to suit", self.make_suited, "Make it with hooks, rings and wire for that length"
+        )
         self.words = Words()
         self.length.refused.connect(self._complain)
         self.words.setAccessibleName("What rescaling says")
@@ -46,6 +50,7 @@ class LadderPage(QWidget):
             self.length,
             self.only,
             self.make,
+            self.suit,
             button("Back to drawing", self.finished.emit),
         ):
             line.addWidget(one)
@@ -100,6 +105,29 @@ class LadderPage(QWidget):
     def _take_row(self, row: int, _: int) -> None:
         if self.ladder is not None:
             self.length.show_value(self.ladder.rungs[row].length_mm)
+
+    def make_suited(self) -> None:
+        """A new design of that length with hardware from the shelf, brought back to its brief; what stands against it is
+        said."""
+        from yellowbob.trials.family import Member, family
+
+        self.length.take()
+        design, length = self.session.design, self.length.value or 0.0
+
+        def work(told: Told) -> Member:
+            return family(design, [length], told)[0]
+
+        def take(made: Member) -> None:
+            if made.answer is None:
+                self._refuse(made.fault)
+                return
+            self.session.keep_now()
+            self.session.replace(made.answer.design, None, clean=False)
+            self.session.said.emit("" if made.sound else f"! Not sound at this size: {made.answer.reason}.")
+            self.finished.emit()
+
+        self.words.setText("Choosing its hardware, bringing it to its brief …")
+        self.session.tasks.start("family", work, take, self._refuse, words="bringing it to its brief")
 
     def make_it(self) -> None:
         """A new design of that length, not bound to a file; the one open keeps its file."""

@@ -1,0 +1,176 @@
+"""A first sound design for a brief: a starter of its kind at that size, hardware from the shelf, ballast by the full solve.
+
+Sizes of hooks, rods and how heavy it is are tried in order until every check passes; where none does, the one that comes
+nearest, with what stands against it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from yellowbob.checks.registry import verdicts
+from yellowbob.checks.verdict import CHECKS, Verdict
+from yellowbob.design.model import STANDING, Design
+from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.progress import Told, tell, unheard
+from yellowbob.study import Study, of
+from yellowbob.trials.asked import Asked
+from yellowbob.trials.first_design import Way, balanced, started_from, wanted_g
+from yellowbob.trials.standing import float_of
+
+FULL_TRIES, QUICK_TRIES = 3, 9
+"""So many candidates are checked wholly, so many floated: bounds on the work."""
+QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
+         "struck", "hook-up", "wall", "drill", "waters")  # fmt: skip
+
+
+def _hooks_down(way: Way) -> Way:
+    return replace(way, hooks=way.hooks - 1)
+
+
+def _heavier(way: Way) -> Way:
+    return replace(way, share=round(way.share * 1.07, 4))
+
+
+def _lighter(way: Way) -> Way:
+    return replace(way, share=round(way.share * 0.93, 4))
+
+
+def _more_slugs(way: Way) -> Way:
+    return replace(way, slugs=way.slugs + 1)
+
+
+def _other_rod(way: Way) -> Way:
+    return replace(way, rod=way.rod + 1)
+
+
+def _light(way: Way) -> Way:
+    return replace(way, light=True)
+
+
+Amend = Callable[[Way], Way]
+AMENDS: dict[str, tuple[Amend, ...]] = {
+    "floats": (_hooks_down, _light), "reserve": (_lighter, _hooks_down, _light), "waters": (_lighter, _hooks_down),
+    "sits": (_hooks_down, _lighter, _heavier), "mass": (_hooks_down, _light), "casts": (_hooks_down,),
+    "hooks": (_hooks_down,), "line": (_hooks_down,), "struck": (_hooks_down,), "hook-up": (_hooks_down, _other_rod),
+    "wall": (_more_slugs, _other_rod), "drill": (_more_slugs, _other_rod), "cover": (_other_rod, _more_slugs),
+    "plug": (_other_rod, _more_slugs), "ballast": (_more_slugs, _other_rod), "wire": (_more_slugs, _other_rod),
+    "met": (_other_rod, _more_slugs), "upright": (_more_slugs, _heavier, _lighter), "lists": (_heavier, _more_slugs),
+    "stiff": (_heavier, _more_slugs), "top": (_heavier, _more_slugs), "knock": (_heavier, _more_slugs),
+    "steady": (_more_slugs, _heavier, _lighter, _hooks_down), "digs": (_lighter, _hooks_down), "holds": (_heavier,),
+    "torque": (_heavier, _more_slugs), "keel": (_heavier, _more_slugs), "blades": (_heavier, _lighter),
+    "tumbles": (_lighter, _heavier), "drains": (_lighter, _heavier), "air": (_heavier, _lighter),
+}  # fmt: skip
+"""By the check that fails, what is tried to mend it, the likeliest first."""
+
+
+@dataclass(frozen=True, eq=False)
+class Answer:
+    """A design with what every check says of it. reason: why none could be sound, of the nearest; "" where it is."""
+
+    design: Design
+    verdicts: tuple[Verdict, ...]
+    reason: str
+
+    @property
+    def sound(self) -> bool:
+        """Whether every check passes."""
+        return not self.reason
+
+
+def answered(asked: Asked, told: Told = unheard) -> Answer:
+    """A first design for a brief. Raises BadInput for what the shelf does not know, or a school that its kind cannot have."""
+    if asked.kind in STANDING:
+        return judged(float_of(asked))
+
+    def free(way: Way) -> bool:
+        return not (asked.hooks and way.hooks) and not (asked.mass_g is not None and way.share != 1.0)
+
+    found = sought(lambda way: _made(asked, way), free, told)
+    # where no ballast could be put in at all, the bare build says why
+    found = found or judged(started_from(asked, Way()).but(ballast=()))
+    return found if found.sound else replace(found, reason=cannot(asked) or found.reason)
+
+
+ROOMY = 0.9
+"""A build fills so much of its lift at most, to be advised."""
+
+
+def cannot(asked: Asked) -> str:
+    """Why nothing of that kind and length can have the mass asked for, with the length that could; "" where it can."""
+    lift = of.buoyancy(Study(started_from(asked, Way(light=True)).but(ballast=())))
+    wanted = asked.mass_g or asked.tackle_g
+    if wanted is None:
+        return ""
+    if wanted.least >= lift.lift_g:
+        long = asked.length_mm * (wanted.least / (ROOMY * lift.lift_g)) ** (1.0 / 3.0)
+        told = f"it pushes aside {lift.lift_g:.1f} g, so it cannot weigh {wanted.least:.1f} g and float"
+        return f"{told}: make it {long:.0f} mm long"
+    if lift.mass_g > wanted.most:
+        told = f"it weighs {lift.mass_g:.1f} g before any ballast, and {wanted.most:.1f} g are wanted"
+        return f"{told}: a shorter one, lighter wood or smaller hooks"
+    return ""
+
+
+def sought(
+    make: Callable[[Way], Design | None], free: Callable[[Way], bool] = lambda way: True, told: Told = unheard
+) -> Answer | None:  # fmt: skip
+    """Ways tried from the likeliest on, each mended by the check that fails first, until a design is sound; else the
+    nearest, None where none could be made. make: None where no ballast brings it to its pose."""
+    waiting, seen = [Way()], {Way()}
+    nearest: tuple[int, Design] | None = None
+    full: list[Answer] = []
+    for number in range(QUICK_TRIES):
+        if not waiting or len(full) >= FULL_TRIES:
+            break
+        tell(told, 1.0 - 0.85**number)
+        way = waiting.pop(0)
+        made = make(way)
+        failed = ["sits"] if made is None else _failed(made)
+        if made is not None and (nearest is None or len(failed) < nearest[0]):
+            nearest = (len(failed), made)
+        if made is not None and not failed:
+            found = judged(made)
+            if found.sound:
+                return found
+            full.append(found)
+            failed = [v.key for v in found.verdicts if v.fails]
+        for amend in AMENDS.get(failed[0], ()):
+            other = amend(way)
+            if other not in seen and free(other):
+                seen.add(other)
+                waiting.append(other)
+    if full:
+        return min(full, key=lambda a: sum(v.fails for v in a.verdicts))
+    return None if nearest is None else judged(nearest[1])
+
+
+def _made(asked: Asked, way: Way) -> Design | None:
+    """A candidate brought to its pose; where it sinks before any ballast, without."""
+    base = started_from(asked, way)
+    bare = Study(base.but(ballast=()))
+    lift = of.buoyancy(bare)
+    if lift.mass_g >= lift.lift_g:  # nothing that is put in can help
+        return base.but(ballast=())
+    return balanced(base, wanted_g(asked, lift.lift_g, lift.mass_g, way.share), bare)
+
+
+def _failed(design: Design) -> list[str]:
+    """The quick checks that fail on a design, by key."""
+    study = Study(design)
+    try:
+        found = [CHECKS[key].verdict(study) for key in QUICK if key in CHECKS]
+    except YellowBobError:
+        return ["sits"]
+    return [v.key for v in found if v is not None and v.fails]
+
+
+def judged(design: Design) -> Answer:
+    """What all checks say of a design."""
+    found = verdicts(Study(design))
+    failed = [v for v in found if v.fails]
+    reason = "" if not failed else f"{failed[0].title}: {failed[0].figure}"
+    if len(failed) > 1:
+        reason += f" (and {', '.join(v.title for v in failed[1:])})"
+    return Answer(design, found, reason)

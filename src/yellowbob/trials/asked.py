@@ -1,0 +1,48 @@
+"""What a new design is asked for: the lines of a brief that a maker fills in, each checked by itself."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from yellowbob.design.base import Model
+from yellowbob.design.brief import Span
+from yellowbob.design.model import STANDING, Kind
+
+LEAST_MM, MOST_MM = 20.0, 400.0
+LURES: tuple[Kind, ...] = ("popper", "wake bait", "prop bait", "pencil", "darter", "tail-spinner", "crawler", "other")
+STARTERS = Path(__file__).parents[1] / "starters"
+
+
+class Asked(Model):
+    """A brief for something new. What is left out is chosen by kind and size."""
+
+    kind: Kind
+    length_mm: Annotated[float, Field(ge=LEAST_MM, le=MOST_MM)]
+    name: Annotated[str, Field(max_length=80)] = ""
+    wood: Annotated[str, Field(max_length=80)] = Field(default="", description="of the body, by its name on the shelf")
+    water: Literal["fresh", "brackish", "sea"] = "fresh"
+    temperature_c: Annotated[float, Field(ge=-2.0, le=40.0)] = 15.0
+    mass_g: Span | None = Field(default=None, description="finished, hooks on")
+    tackle_g: Span | None = Field(default=None, description="casting range of the rod that must throw it")
+    pitch_deg: Span | None = Field(default=None, description="how it is to sit, nose-up positive")
+    hooks: Annotated[str, Field(max_length=20)] = Field(default="", description="their size, such as 6 or 1/0")
+    hung_by: Literal["wire", "screw eyes"] = "wire"
+    weight: Literal["belly", "tail"] = "belly"
+    lead: bool = True
+    capacity_g: Annotated[float, Field(gt=0.0, le=500.0)] | None = Field(
+        default=None, description="of a standing float"
+    )
+
+    @model_validator(mode="after")
+    def _sound(self) -> Asked:
+        if self.capacity_g is not None and self.kind not in STANDING:
+            raise ValueError(f"a {self.kind} has no capacity; that is for {', '.join(STANDING)}")
+        return self
+
+
+def starter_file(kind: Kind) -> Path:
+    """The plain first design of a kind that ships with the program."""
+    return STARTERS / f"{kind.replace(' ', '-')}.ybob"

@@ -1,0 +1,247 @@
+"""The first design of a kind at a size: the starter with hardware from the shelf, its slugs brought to mass and pitch."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from yellowbob.design.base import replaced
+from yellowbob.design.brief import Span, Water
+from yellowbob.design.files import read_design
+from yellowbob.design.model import Design, Drilling, Slug
+from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.shelf.fitting import fitting_from, hook_like, of_wood, swapped
+from yellowbob.shelf.shipped import every_material, hardware, hooks, taken
+from yellowbob.study import Study, of
+from yellowbob.trials.asked import Asked, starter_file
+from yellowbob.trials.at_size import at_size, renamed, rods, with_rod
+from yellowbob.trials.screwed import with_screw_eyes
+from yellowbob.trials.still import solved, wanted_pitch
+
+TAIL_DOWN = Span(least=40.0, most=89.0)
+"""How what is weighted at its tail usually sits, degrees nose-up."""
+AT_TAIL, TAIL_SHARE = 0.1, 0.4
+"""How far in from the tail its slug begins, of the length; how thick a rod is at most, of the body there: rules."""
+UNLEADED, TUNGSTEN_G_ML = "tungsten alloy", 17.5
+DEEPEST = 0.45
+CLEAR_OF_BORE = 0.24
+"""A slug is no longer than this share of the body's depth where it goes in; several are put in instead."""
+MOST_SLUGS = 12
+LEAST_SHARE, MOST_SHARE = 0.05, 8.0
+"""Within which shares of the starter's metal ballast is sought."""
+FORE, AFT, TRIED = 0.12, 0.86, 9
+"""Between which shares of the length belly holes go; places tried where none gives the pitch itself."""
+NEAR_G, NEAR_DEG, FULLEST = 0.01, 0.05, 0.97
+
+
+@dataclass(frozen=True)
+class Way:
+    """How a candidate differs from the likeliest: sizes of its hooks, which rod, how many more slugs, how heavy, whether its
+    finish and props are light ones."""
+
+    hooks: int = 0
+    rod: int = 0
+    slugs: int = 0
+    share: float = 1.0
+    light: bool = False
+
+
+def started_from(asked: Asked, way: Way = Way()) -> Design:
+    """The starter of a kind at the length asked for, in its wood and water, hooks as asked; not yet in balance."""
+    first = read_design(starter_file(asked.kind))
+    sized = at_size(first, asked.length_mm / first.shape.length_mm, way.hooks)
+    if asked.wood:
+        sized = of_wood(sized, taken(every_material(), asked.wood))
+    if asked.hooks:
+        sized = _hooked(sized, asked.hooks)
+    if asked.hung_by == "screw eyes":
+        sized = with_screw_eyes(sized)
+    if not asked.lead:
+        sized = _unleaded(sized)
+    if way.light:
+        sized = lightened(sized)
+    sized = _from_tail(sized) if asked.weight == "tail" else rodded(sized, way)
+    usual = TAIL_DOWN if asked.weight == "tail" else first.brief.pitch_deg
+    brief = replaced(first.brief, mass_g=asked.mass_g, tackle_g=asked.tackle_g, pitch_deg=asked.pitch_deg or usual)
+    name = asked.name or f"{asked.kind.capitalize()} {asked.length_mm:g}"
+    water = Water(name=asked.water, temperature_c=asked.temperature_c)
+    return sized.but(name=name, brief=brief, water=water, notes="")
+
+
+def wanted_g(asked: Asked, lift_g: float, bare_g: float, share: float) -> float:
+    """The finished mass to aim at: the brief's, else as much of its lift as the starter carries, within what the rod
+    throws."""
+    if asked.mass_g is not None:
+        return asked.mass_g.middle
+    first = read_design(starter_file(asked.kind))
+    there = of.buoyancy(Study(first))
+    mass = share * lift_g * there.mass_g / there.lift_g
+    if asked.tackle_g is not None:
+        mass = min(max(mass, asked.tackle_g.least), asked.tackle_g.most)
+    return min(max(mass, 1.03 * bare_g), FULLEST * lift_g)
+
+
+def rodded(design: Design, way: Way) -> Design:
+    """The starter's slug out of the rod that the way says, cut into several where one would be too long for the body."""
+    one = design.ballast[0]
+    if not isinstance(one.weight, Slug) or one.drilling is None:
+        return design
+    metal = one.weight.length_mm * one.weight.diameter_mm**2
+    sold = rods(one.weight.material, one.weight.diameter_mm)
+    rod = sold[min(way.rod, len(sold) - 1)]
+    x = one.drilling.place_mm[0]
+    vertices = of.outer(Study(design.but(ballast=(), wires=(), fittings=()))).vertices
+    away = np.abs(vertices[:, 0] - x)
+    near = vertices[away <= max(0.06 * design.shape.length_mm, float(away.min()) + 0.1)]
+    bored = any(b.drilling.side in ("nose", "tail") for b in design.body.bores)
+    room = (CLEAR_OF_BORE if bored else DEEPEST) * float(np.ptp(near[:, 2])) if len(near) else rod
+    count = min(max(1, math.ceil(metal / rod**2 / room)) + way.slugs, MOST_SLUGS)
+    first = with_rod(one, rod, metal / count)
+    apart = rod + max(1.5, 0.25 * rod)
+    made = []
+    for number in range(count):
+        place = (x + (number - (count - 1) / 2.0) * apart, first.drilling.place_mm[1] if first.drilling else 0.0)
+        name = "Belly slug" if count == 1 else f"Belly slug {number + 1}"
+        drilling = replaced(first.drilling, place_mm=place) if first.drilling is not None else None
+        made.append(replaced(first, name=name, drilling=drilling))
+    return design.but(ballast=tuple(made))
+
+
+def lightened(design: Design) -> Design:
+    """One coat where there were two, props of aluminium: what makers do when every tenth of a gram counts."""
+    new = []
+    for one in design.fittings:
+        other = hardware().get(one.stock.replace("brass", "aluminium")) if one.sort == "prop" else None
+        if other is None:
+            new.append(one)
+            continue
+        made = fitting_from(other, one.at_mm, one.name)
+        new.append(replaced(made, hand=one.hand, play_mm=one.play_mm, blade_deg=one.blade_deg, aim_deg=one.aim_deg))
+    coats = tuple(replaced(c, coats=max(1, c.coats // 2)) for c in design.coats)
+    return design.but(fittings=tuple(new), coats=coats)
+
+
+def balanced(design: Design, wanted_g: float, before: Study) -> Design | None:
+    """Its slugs made so long, and slid together, that it weighs and sits as briefed; where the middle of the brief's pitch
+    cannot be had, the nearest to it; None where it sinks everywhere. before: a study of the like, whose solids hold."""
+    first = Study(design, before)
+    try:
+        mass = solved(lambda share: _finished_g(first, share) - wanted_g, 1.0, LEAST_SHARE, MOST_SHARE, NEAR_G)
+        if mass is None:
+            return None
+        heavy = Study(_moved(design, mass, 0.0), first)
+        wanted, rest = wanted_pitch(design, heavy), of.upright_rest(heavy)
+        if wanted is None or rest is None:
+            return None
+    except YellowBobError:
+        return None
+
+    def pitch(aft_mm: float) -> float:
+        found = of.rest_followed(Study(_moved(design, mass, aft_mm), heavy), rest)
+        if found is None:
+            raise BadInput("it sinks")
+        return math.degrees(found.pitch_rad)
+
+    places = [b.drilling.place_mm[0] for b in design.ballast if b.drilling is not None and b.drilling.side == "belly"]
+    long = design.shape.length_mm
+    low, high = (FORE * long - min(places), AFT * long - max(places)) if places else (-FORE * long, FORE * long)
+    aft = solved(lambda by: pitch(by) - wanted, min(max(0.0, low), high), low, high, NEAR_DEG) if low < high else 0.0
+    if aft is None:
+        aft = _nearest(pitch, wanted, low, high)
+    return None if aft is None else _tidied(_moved(design, mass, aft))
+
+
+def _nearest(pitch: Callable[[float], float], wanted: float, low: float, high: float) -> float | None:
+    """Of places tried evenly the one whose pitch is nearest to what is wanted; None where it sinks at all of them."""
+    best: tuple[float, float] | None = None
+    for at in np.linspace(low, high, TRIED):
+        try:
+            off = abs(pitch(float(at)) - wanted)
+        except YellowBobError:
+            continue
+        if best is None or off < best[0]:
+            best = (off, float(at))
+    return None if best is None else best[1]
+
+
+def _moved(design: Design, share: float, aft_mm: float) -> Design:
+    new = []
+    for one in design.ballast:
+        if not isinstance(one.weight, Slug) or one.drilling is None:
+            new.append(one)
+            continue
+        drilling, long = one.drilling, one.weight.length_mm * share
+        along = drilling.side == "tail"
+        place = drilling.place_mm if along else (drilling.place_mm[0] + aft_mm, drilling.place_mm[1])
+        over = max(drilling.depth_mm - one.weight.length_mm - (aft_mm if along else 0.0), 1.0)
+        drilling = replaced(drilling, place_mm=place, depth_mm=long + over)
+        new.append(replaced(one, weight=replaced(one.weight, length_mm=long), drilling=drilling))
+    return design.but(ballast=tuple(new))
+
+
+def _finished_g(first: Study, share: float) -> float:
+    return float(of.slip(Study(_moved(first.design, share, 0.0), first)).finished.mass_g)
+
+
+def _tidied(design: Design) -> Design:
+    """Lengths and places in tenths of a millimetre, as they are cut and drilled."""
+    new = []
+    for one in design.ballast:
+        if isinstance(one.weight, Slug) and one.drilling is not None:
+            long = max(round(one.weight.length_mm, 1), 0.1)
+            a, b = one.drilling.place_mm
+            over = one.drilling.depth_mm - one.weight.length_mm
+            drilling = replaced(one.drilling, place_mm=(round(a, 1), round(b, 1)), depth_mm=round(long + over, 1))
+            one = replaced(one, weight=replaced(one.weight, length_mm=long), drilling=drilling)
+        new.append(one)
+    return design.but(ballast=tuple(new))
+
+
+def _hooked(design: Design, size: str) -> Design:
+    """Every hook of the size asked for, of the sort it is. Raises BadInput for one that the shelf does not have."""
+    new = []
+    for one in design.fittings:
+        now = hook_like(one, hooks())
+        if now is None:
+            new.append(one)
+            continue
+        alike = [h for h in hooks().values() if h.sort == now.sort and h.dressed == now.dressed]
+        found = next((h for h in alike if h.size == size), None)
+        if found is None:
+            there = ", ".join(h.size for h in alike)
+            raise BadInput(f"no {now.sort} of size '{size}' is on the shelf; there are {there}")
+        new.append(renamed(swapped(one, found, now), found))
+    return design.but(fittings=tuple(new))
+
+
+def _unleaded(design: Design) -> Design:
+    """Slugs out of tungsten in the place of lead, as heavy."""
+    new = []
+    for one in design.ballast:
+        if isinstance(one.weight, Slug) and one.weight.material == "lead" and one.drilling is not None:
+            metal = one.weight.length_mm * one.weight.diameter_mm**2 * one.weight.density_g_ml
+            other = replaced(one, weight=replaced(one.weight, material=UNLEADED, density_g_ml=TUNGSTEN_G_ML))
+            thick = one.weight.diameter_mm * math.sqrt(one.weight.density_g_ml / TUNGSTEN_G_ML)
+            new.append(with_rod(other, rods(UNLEADED, thick)[0], metal / TUNGSTEN_G_ML))
+        else:
+            new.append(one)
+    return design.but(ballast=tuple(new))
+
+
+def _from_tail(design: Design) -> Design:
+    """The slug in a hole from the tail, of a rod that leaves wood about it there."""
+    one = design.ballast[0]
+    if not isinstance(one.weight, Slug) or one.drilling is None:
+        return design
+    vertices, long = of.outer(Study(design.but(ballast=(), wires=(), fittings=()))).vertices, design.shape.length_mm
+    near = vertices[np.abs(vertices[:, 0] - (1.0 - AT_TAIL) * long) < 0.04 * long]
+    most = TAIL_SHARE * float(np.ptp(near[:, 1:], axis=0).min()) if len(near) else one.weight.diameter_mm
+    rod = next((d for d in rods(one.weight.material, most) if d <= most), rods(one.weight.material, most)[0])
+    slim = with_rod(one, rod, one.weight.length_mm * one.weight.diameter_mm**2)
+    assert isinstance(slim.weight, Slug) and slim.drilling is not None
+    deep = round(slim.weight.length_mm + AT_TAIL * long, 1)
+    drilling = Drilling(side="tail", place_mm=(0.0, 0.0), diameter_mm=slim.drilling.diameter_mm, depth_mm=deep)
+    return design.but(ballast=(replaced(slim, name="Tail slug", drilling=drilling), *design.ballast[1:]))
