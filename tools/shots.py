@@ -175,9 +175,10 @@ def main(folder: Path) -> None:
             window.show()
             if name == "sallow-74":
                 shot(window, app, folder / f"tank-{name}.png")
-                window.turn_brief()
-                shot(window, app, folder / "brief.png")
-                window.turn_brief()
+                window.show_new()
+                until(app, lambda: window.begin.answer is not None)  # noqa: B023
+                shot(window, app, folder / "new.png")
+                window.show_bench("Tank")
                 action_pages(window, app, folder)
                 window.show_bench("Shop")
                 window.shop.paged.turn_to("Packet")

@@ -111,9 +111,19 @@ def test_a_design_that_cannot_be_built_breaks_no_page(qtbot: QtBot, window: Wind
 
 def test_the_list_of_keys_names_the_pages(qtbot: QtBot, window: Window) -> None:
     window.show_keys()
-    for words in ("Tank: Landings", "Tank: Pose it", "Pose the lure", "Throw it in"):
-        assert words in window.message.text()
+    keys = window.keys
+    cells = {
+        item.text()
+        for k in range(keys.table.rowCount())
+        for c in range(6)
+        if (item := keys.table.item(k, c)) is not None
+    }
+    assert keys.isVisible() and window.height() == 800
+    assert {"Tank: Landings", "Tank: Pose it", "Pose the lure", "Throw it in", "New design", "Ctrl+N"} <= cells
+    keys.finder.setText("throw it")
+    assert keys.table.rowCount() == 1 and (found := keys.table.item(0, 0)) is not None and found.text() == "T"
     window.show_keys()
+    assert window.tank.isVisible() and not keys.isVisible()
 
 
 def test_a_throw_by_its_key(qtbot: QtBot, window: Window) -> None:

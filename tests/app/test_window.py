@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.conftest import DEMO
-from yellowbob.app.frame.main import first_session
+from yellowbob.app.frame.main import first_session, fit_on_screen
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.settings import Settings
@@ -149,12 +149,27 @@ def test_text_stands_out(theme: object) -> None:
 
 def test_every_key_is_listed(qtbot: QtBot, window: Window) -> None:
     qtbot.keyClick(window, Qt.Key.Key_F1)
-    text = window.message.text()
+    shown = {key for key, _ in window.keys.rows}
     for action in window.actions_by_name.values():
         assert action.shortcuts()
-        assert action.shortcuts()[0].toString() in text
+        assert action.shortcuts()[0].toString() in shown
+    assert window.keys.isVisible() and window.keys.table.rowCount() * 3 >= len(window.keys.rows)
     qtbot.keyClick(window, Qt.Key.Key_F1)
-    assert not window.message.isVisible()
+    assert not window.keys.isVisible() and window.tank.isVisible()
+
+
+def test_the_window_opens_inside_the_screen_and_keeps_its_size(window: Window) -> None:
+    room = window.screen().availableGeometry()
+    window.settings.put("size", "9000x7000")
+    fit_on_screen(window, window.settings)
+    assert window.width() <= max(room.width(), window.minimumSizeHint().width())
+    assert window.height() <= max(room.height(), window.minimumSizeHint().height())
+    window.settings.put("size", "nonsense")
+    fit_on_screen(window, window.settings)
+    assert window.width() <= max(1280, window.minimumSizeHint().width())
+    window.resize(1290, 810)
+    window.close()
+    assert window.settings.text("size", "") == "1290x810"
 
 
 def test_every_control_has_a_name(window: Window) -> None:

@@ -57,8 +57,8 @@ def _member(design: Design, laden: float, length_mm: float) -> Member:
             made = sought(lambda way: _named_with(design, laden, factor, way, length_mm))
     except YellowBobError as error:
         return Member(length_mm, None, (), str(error))
-    if made is None:
-        return Member(length_mm, None, (), "no ballast brings it to its brief at this size")
+    if made is None:  # no ballast can be put in at all: the bare build says why
+        made = judged(_named(at_size(design, factor).but(ballast=()), design, length_mm))
     return Member(length_mm, made, _chosen(design, made.design))
 
 

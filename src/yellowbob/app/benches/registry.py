@@ -39,6 +39,7 @@ class BenchEntry:
 
 NEW = BenchEntry("New", "Ctrl+N", "yellowbob.app.benches.begin.bench", "NewBench")
 """Where something new begins: no bench of the work, so it has no tab."""
+KEYS = BenchEntry("Keys", "?", "yellowbob.app.benches.begin.keys_page", "KeysPage")
 BENCHES: tuple[BenchEntry, ...] = (
     BenchEntry("Lines", "1", "yellowbob.app.benches.lines.bench", "LinesBench"),
     BenchEntry("Fit-out", "2", "yellowbob.app.benches.fitout.bench", "FitoutBench"),

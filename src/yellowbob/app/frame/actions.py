@@ -71,14 +71,6 @@ def key_rows() -> list[tuple[str, str]]:
     return [(one.keys[0], one.words) for one in ACTIONS] + list(FIELD_KEYS)
 
 
-def key_table(columns: int = 4) -> str:
-    """The list of keys as a table, running down its columns."""
-    rows = key_rows()
-    deep = -(-len(rows) // columns)
-    cells = [f"<td><b>{keys}</b>&nbsp;&nbsp;</td><td>{words}&nbsp;&nbsp;&nbsp;&nbsp;</td>" for keys, words in rows]
-    return "<table>" + "".join("<tr>" + "".join(cells[i::deep]) + "</tr>" for i in range(deep)) + "</table>"
-
-
 def in_menu(menu: str) -> list[str]:
     """Names of the actions that stand in a menu, in order."""
     return [one.name for one in ACTIONS if one.menu == menu]

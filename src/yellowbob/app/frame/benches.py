@@ -6,12 +6,13 @@ from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from yellowbob.app.benches.registry import BENCHES, NEW
+from yellowbob.app.benches.registry import BENCHES, KEYS, NEW
 from yellowbob.app.session.session import Session
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.action.bench import ActionBench
     from yellowbob.app.benches.begin.bench import NewBench
+    from yellowbob.app.benches.begin.keys_page import KeysPage
     from yellowbob.app.benches.fitout.bench import FitoutBench
     from yellowbob.app.benches.lines.bench import LinesBench
     from yellowbob.app.benches.log.bench import LogBench
@@ -29,7 +30,7 @@ class HasBenches:
     def bench(self, title: str) -> QWidget:
         """A bench by its title."""
         if title not in self.built:
-            entry = next(b for b in (*BENCHES, NEW) if b.title == title)
+            entry = next(b for b in (*BENCHES, NEW, KEYS) if b.title == title)
             self.built[title] = made = entry.build(self.session)
             self.benches.addWidget(made)
         return self.built[title]
@@ -37,6 +38,10 @@ class HasBenches:
     @property
     def begin(self) -> NewBench:
         return cast("NewBench", self.bench("New"))
+
+    @property
+    def keys(self) -> KeysPage:
+        return cast("KeysPage", self.bench("Keys"))
 
     @property
     def lines(self) -> LinesBench:

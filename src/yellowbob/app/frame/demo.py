@@ -45,7 +45,7 @@ def demo_log() -> Path:
 
 
 def _in_window() -> int:
-    from yellowbob.app.frame.main import application, make_window
+    from yellowbob.app.frame.main import application, fit_on_screen, make_window
     from yellowbob.app.session.recovery import Recovery
     from yellowbob.app.session.settings import Settings
 
@@ -55,6 +55,7 @@ def _in_window() -> int:
     app = application(settings)
     window = make_window(None, settings, Recovery())
     window.open_demo(demo_files()[0])
+    fit_on_screen(window, settings)
     window.show()
     return app.exec()
 

@@ -8,6 +8,7 @@ from functools import partial
 from pathlib import Path
 from threading import Thread
 
+from PySide6.QtCore import QPoint, QSize
 from PySide6.QtWidgets import QApplication
 
 from yellowbob.app.frame.window import UNIT_SETS, Window
@@ -20,6 +21,9 @@ from yellowbob.app.widgets.theme import DAY, EVENING, apply_theme, load_fonts
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.filling import opened
 from yellowbob.workshop.backups import back_up
+
+FRAME_PX = 40
+"""Height that a desktop's own frame round a window takes."""
 
 
 def has_display() -> bool:
@@ -71,6 +75,19 @@ def _unsaved(session: Session) -> Session:
     return session
 
 
+def fit_on_screen(window: Window, settings: Settings) -> None:
+    """The size it had when it was last closed, or the usual one, but never larger than the screen it opens on."""
+    wide, _, high = settings.text("size", "1280x800").partition("x")
+    usual = QSize(int(wide), int(high)) if wide.isdigit() and high.isdigit() else QSize(1280, 800)
+    screen = window.screen()
+    if screen is None:
+        window.resize(usual)
+        return
+    room = screen.availableGeometry()
+    window.resize(usual.boundedTo(QSize(room.width(), room.height() - FRAME_PX)))
+    window.move(room.topLeft() + QPoint((room.width() - window.width()) // 2, (room.height() - window.height()) // 4))
+
+
 def make_window(file: Path | None, settings: Settings, recovery: Recovery) -> Window:
     return Window(first_session(file, recovery, settings), settings)
 
@@ -82,6 +99,7 @@ def run(file: Path | None = None) -> int:
     settings = Settings()
     app = application(settings)
     window = make_window(file, settings, Recovery())
+    fit_on_screen(window, settings)
     window.show()
     # a copy of the workshop's file at each start; where that cannot be, the log says so when it is opened
     Thread(target=partial(_kept_safe, window), daemon=True).start()

@@ -7,7 +7,6 @@ from functools import partial
 from pathlib import Path
 from typing import cast
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
@@ -20,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from yellowbob.app.benches.registry import BENCHES, Bench
-from yellowbob.app.frame.actions import ACTIONS, Action, key_table
+from yellowbob.app.frame.actions import ACTIONS, Action, key_rows
 from yellowbob.app.frame.benches import HasBenches
 from yellowbob.app.frame.brief_card import BriefCard
 from yellowbob.app.frame.header import Header
@@ -67,6 +66,7 @@ class Window(HasBenches, QMainWindow):
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
         self.brief = BriefCard(session)
+        self._before_keys = "Tank"
         self.benches, self.built = QStackedWidget(), {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
@@ -268,12 +268,13 @@ class Window(HasBenches, QMainWindow):
         self.say(f"Reading in {name}.")
 
     def show_keys(self) -> None:
-        """List every key, in place."""
-        if self.message.isVisible() and self.message.text().startswith("<table"):
-            self.say("")
+        """List every key, in place of a bench; again: back to where it was."""
+        if self.header.tabs.now == "Keys":
+            self.show_bench(self._before_keys)
             return
-        self.message.setTextFormat(Qt.TextFormat.AutoText)
-        self.say(key_table())
+        self._before_keys = self.header.tabs.now
+        self.keys.show_rows(key_rows())
+        self.show_bench("Keys")
 
     def _retitle(self) -> None:
         mark = "" if self.session.saved else " *"
@@ -283,4 +284,6 @@ class Window(HasBenches, QMainWindow):
         """Nothing is asked: what is not in a file is kept and comes back at the next start."""
         self.session.keep_now()
         self.session.tasks.finish()
+        if not self.isMaximized():
+            self.settings.put("size", f"{self.width()}x{self.height()}")
         event.accept()

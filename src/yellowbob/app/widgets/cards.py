@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Choice, QuantityField, Units
+from yellowbob.app.widgets.spaced import Spaced
 from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import signed
 from yellowbob.design.model import replaced
@@ -140,7 +141,7 @@ class RestsCard(Card):
         self.list = QListWidget()
         self.list.setAccessibleName("Rests")
         self.list.setMinimumHeight(60)
-        self.list.setWordWrap(True)
+        self.list.setItemDelegate(Spaced(self.list))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.column.addWidget(self.list, 1)
         self.list.itemActivated.connect(self._show)

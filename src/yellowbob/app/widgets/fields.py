@@ -5,8 +5,17 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QPaintEvent
+from PySide6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QStyleOptionComboBox,
+    QStylePainter,
+    QWidget,
+)
 
 from yellowbob.app.session.instruments import Instruments
 from yellowbob.ground.errors import BadInput
@@ -85,6 +94,7 @@ class QuantityField(QLineEdit):
         if not self._touched:
             return
         if self.may_be_empty and not self.text().strip():
+            self._touched = not final
             self._mark(False)
             self.refused.emit("")
             if self._value is not None:
@@ -175,6 +185,23 @@ class Choice(QComboBox):
         self.setMinimumWidth(104)
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.textActivated.connect(chosen)
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        """Text that is wider than the field ends in dots; the whole of it is its tip then."""
+        option = QStyleOptionComboBox()
+        self.initStyleOption(option)
+        style = self.style()
+        box = style.subControlRect(
+            style.ComplexControl.CC_ComboBox, option, style.SubControl.SC_ComboBoxEditField, self
+        )
+        text = self.fontMetrics().elidedText(option.currentText, Qt.TextElideMode.ElideRight, box.width() - 4)
+        tip = "" if text == option.currentText else option.currentText
+        if tip != self.toolTip():
+            self.setToolTip(tip)
+        option.currentText = text
+        painter = QStylePainter(self)
+        painter.drawComplexControl(style.ComplexControl.CC_ComboBox, option)
+        painter.drawControl(style.ControlElement.CE_ComboBoxLabel, option)
 
     def show_text(self, text: str) -> None:
         at = self.findText(text)

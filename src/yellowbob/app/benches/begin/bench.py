@@ -8,6 +8,7 @@ from typing import Any
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.benches.begin.kinds import Kinds
 from yellowbob.app.benches.begin.seek_row import SeekRow
 from yellowbob.app.session.background import Told
@@ -16,17 +17,15 @@ from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, QuantityField, Units, row
 from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.words import Words
-from yellowbob.ballast.settle import settled
 from yellowbob.design.faults import describe
 from yellowbob.design.model import STANDING, Design
-from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.shelf.shipped import hooks, materials
 from yellowbob.study import Study, of
 from yellowbob.trials.answer import Answer, answered
 from yellowbob.trials.asked import Asked
-from yellowbob.trials.change import Change
 from yellowbob.trials.variants import Variant
 
 USUAL_MM = {
@@ -227,17 +226,6 @@ class NewBench(QWidget):
 
     def remove_selected(self) -> None:
         """Nothing is selected here."""
-
-
-def afloat(words: str, design: Design) -> Variant:
-    """A design as it lies in the water, under what hangs on its line."""
-    study = Study(design)
-    change = Change(words, lambda one: one)
-    try:
-        rest = of.upright_rest(study)
-        return Variant(change, study, settled(of.afloat(study), rest.up if rest is not None else None))
-    except YellowBobError as error:
-        return Variant(change, study, None, str(error))
 
 
 def words_of(found: Answer) -> str:

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import Protocol
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
+from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.session.background import Told
+from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, NumberField
+from yellowbob.app.widgets.strip import Strip
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.brief import Span
+from yellowbob.design.model import Design
 from yellowbob.ground.errors import BadInput
+from yellowbob.trials.asked import Asked
 from yellowbob.trials.seek import Aim, Freedom, Sought, seek
 from yellowbob.trials.variants import Variant
-
-if TYPE_CHECKING:
-    from yellowbob.app.benches.begin.bench import NewBench
 
 AIMS: dict[str, Aim] = {
     "best odds": "odds", "least ballast": "least ballast", "lightest": "lightest", "flies furthest": "furthest",
@@ -28,10 +31,23 @@ WOODS: dict[str, tuple[str, ...]] = {
 COUNT, TRIES = 4, 24
 
 
+class Answering(Protocol):
+    """The bench that the row belongs to: its brief, and where what was found is shown."""
+
+    session: Session
+    designs: list[Design]
+    strip: Strip
+    says: Words
+    open_it: QPushButton
+
+    def asked(self) -> Asked:
+        """The brief as it is filled in."""
+
+
 class SeekRow(QWidget):
     """A row of fields and a key under the brief."""
 
-    def __init__(self, bench: NewBench) -> None:
+    def __init__(self, bench: Answering) -> None:
         super().__init__()
         self.bench = bench
         self.setObjectName("card")
@@ -65,8 +81,6 @@ class SeekRow(QWidget):
         bench.says.setText("Seeking … Shift+Esc stops it.")
 
         def work(told: Told) -> tuple[Sought, list[Variant]]:
-            from yellowbob.app.benches.begin.bench import afloat
-
             found = seek(asked, freedom, COUNT, TRIES, 1, told)
             return found, [afloat(_name(f.answer.design.name, f.asked.wood), f.answer.design) for f in found.found]
 

@@ -1,0 +1,128 @@
+"""New, through the real window: a brief is filled in, answered, several are sought, one becomes the design."""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from tests.app.test_tank import type_into
+from yellowbob.app.benches.begin.kinds import KINDS, outlines
+from yellowbob.app.frame.window import Window
+from yellowbob.checks.registry import verdicts
+from yellowbob.study import Study, of
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def window(open_window: OpenWindow) -> Window:
+    found = open_window("sallow-74")
+    QTest.keyClick(found, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
+    return found
+
+
+def answer_to(qtbot: QtBot, window: Window) -> None:
+    qtbot.waitUntil(lambda: window.begin.answer is not None, timeout=30_000)
+
+
+def press(qtbot: QtBot, window: Window, name: str) -> None:
+    keys = window.begin.findChildren(QPushButton)
+    qtbot.mouseClick(next(b for b in keys if b.accessibleName() == name), LEFT)
+
+
+def test_a_newcomer_s_first_popper_in_few_actions(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
+    bench = window.begin
+    assert bench.isVisible() and bench.view.kind == "popper"
+    answer_to(qtbot, window)
+    assert bench.answer is not None and bench.answer.sound and "Every check passes" in bench.says.text()
+    bench.name.setText("My popper")  # the only typing
+    bench.name.editingFinished.emit()
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.name == "My popper", timeout=30_000)
+    before = window.session.design
+    press(qtbot, window, "Open the answer as a new design")
+    assert window.session.design.name == "My popper" and window.tank.isVisible() and window.session.path is None
+    assert before.name == "Sallow 74" and not window.session.saved
+    assert window.save_as(tmp_path / "mine")
+    window.write_sheet(tmp_path / "mine.pdf")
+    assert (tmp_path / "mine.pdf").stat().st_size > 1000
+    assert not [v for v in verdicts(Study(window.session.design)) if v.fails]
+
+
+def test_every_change_of_a_line_is_answered(qtbot: QtBot, window: Window) -> None:
+    bench = window.begin
+    answer_to(qtbot, window)
+    bench.wood.setCurrentText("obeche")
+    bench.wood.activated.emit(bench.wood.currentIndex())
+    type_into(qtbot, bench.length, "3 in")
+    type_into(qtbot, bench.mass, "15 g")
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.name == "Popper 76.2", timeout=30_000)
+    assert bench.answer is not None
+    made = bench.answer.design
+    assert made.body.material.name == "obeche" and made.brief.mass_g is not None
+    assert abs(of.slip(Study(made)).finished.mass_g / 15.0 - 1.0) < 0.081
+    bench.mass.setFocus()
+    bench.mass.selectAll()
+    QTest.keyClick(bench.mass, Qt.Key.Key_Delete)
+    QTest.keyClick(bench.mass, Qt.Key.Key_Return)  # as suits it again
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.brief.mass_g is None, timeout=30_000)
+    type_into(qtbot, bench.length, "9000")
+    qtbot.waitUntil(lambda: bench.says.text().startswith("! the brief"), timeout=5_000)
+    type_into(qtbot, bench.length, "rather long")
+    assert bench.says.text().startswith("!") and bench.length.text() == "rather long"
+
+
+def test_kinds_are_chosen_by_click_and_by_keys_and_have_the_lines_they_need(qtbot: QtBot, window: Window) -> None:
+    bench = window.begin
+    for kind in KINDS:
+        assert all(len(shape) > 4 for shape in outlines(kind))
+    at = bench.view._box(KINDS.index("waggler")).center().toPoint()
+    qtbot.mouseClick(bench.view, LEFT, pos=at)
+    assert bench.view.kind == "waggler" and bench.capacity.isVisible() and not bench.hooks.isVisible()
+    QTest.keyClick(bench.view, Qt.Key.Key_Left)
+    assert bench.view.kind == "stick float"
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.kind == "stick float", timeout=30_000)
+    assert bench.answer is not None and bench.answer.sound
+    bench.view.choose("prop bait")
+    bench.hung.setCurrentText("screw eyes")
+    bench.hung.activated.emit(bench.hung.currentIndex())
+    qtbot.waitUntil(lambda: "turns on its wire" in bench.says.text(), timeout=30_000)
+    assert not bench.open_it.isEnabled()
+
+
+def test_several_are_sought_and_one_is_taken(qtbot: QtBot, window: Window) -> None:
+    bench = window.begin
+    answer_to(qtbot, window)
+    type_into(qtbot, bench.seek.room, "0")
+    bench.seek.woods.setCurrentText("firm woods")
+    press(qtbot, window, "Seek several different sound designs within this freedom")
+    qtbot.waitUntil(lambda: bench.seek.found is not None, timeout=90_000)
+    found = bench.seek.found
+    assert found is not None and found.points == 4 and len(bench.strip.variants) == len(found.found) >= 2
+    bench.strip.chosen = 1
+    press(qtbot, window, "Open the answer as a new design")
+    assert window.session.design == found.found[1].answer.design
+
+
+def test_a_picture_leads_to_tracing(qtbot: QtBot, window: Window) -> None:
+    press(qtbot, window, "Trace a picture instead")
+    assert window.lines.isVisible() and window.lines.pages.currentWidget() is window.lines.trace
+
+
+def test_another_size_gets_hardware_to_suit(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Lines")
+    window.lines.show_ladder()
+    page = window.lines.ladder
+    qtbot.waitUntil(lambda: page.ladder is not None, timeout=30_000)
+    type_into(qtbot, page.length, "100 mm")
+    qtbot.mouseClick(page.suit, LEFT)
+    qtbot.waitUntil(lambda: window.session.design.name == "Sallow 100", timeout=30_000)
+    rest = of.upright_rest(window.session.study)
+    assert rest is not None and 20.0 <= math.degrees(rest.pitch_rad) <= 28.0
+    assert {f.stock for f in window.session.design.fittings if f.sort == "hook"} == {"treble, size 2"}

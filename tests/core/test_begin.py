@@ -1,0 +1,303 @@
+"""New designs from a brief, a run of sizes, designs sought within a freedom: sound by every check, or said why not."""
+
+from __future__ import annotations
+
+import json
+import math
+import random
+from pathlib import Path
+from typing import Any, get_args
+
+import jsonschema
+import pytest
+
+from tests.conftest import DEMO
+from tests.core.test_cli import run
+from yellowbob.checks.registry import verdicts
+from yellowbob.design.brief import Span
+from yellowbob.design.files import read_design
+from yellowbob.design.model import STANDING, Kind, Slug
+from yellowbob.ground.errors import BadInput
+from yellowbob.reports.begun import BEGUN_COMMANDS
+from yellowbob.reports.contract import schema_of
+from yellowbob.shelf.shipped import ballast_stock, hooks, wires
+from yellowbob.study import Study, of
+from yellowbob.trials.answer import Answer, answered
+from yellowbob.trials.asked import Asked, starter_file
+from yellowbob.trials.at_size import at_size
+from yellowbob.trials.family import family
+from yellowbob.trials.seek import Freedom, measured, points, seek
+from yellowbob.trials.standing import whole_mm
+
+KINDS: tuple[Kind, ...] = get_args(Kind)
+WOODS = ("balsa, medium", "paulownia", "obeche", "jelutong", "alder", "red cedar", "lime", "beech", "")
+
+
+def holds(found: Answer) -> None:
+    """What is said of an answer is so: its checks, afresh, pass or fail as told; no failure is without its reason."""
+    failed = [v for v in verdicts(Study(found.design)) if v.fails]
+    assert [v.key for v in failed] == [v.key for v in found.verdicts if v.fails]
+    assert found.sound == (not failed) and bool(found.reason) == bool(failed)
+    for one in found.design.ballast:  # cut and drilled in tenths of a millimetre, from rod that is sold
+        if isinstance(one.weight, Slug):
+            assert one.weight.length_mm == pytest.approx(round(one.weight.length_mm, 1))
+            assert not one.stock or one.stock in ballast_stock()
+    for fitting in found.design.fittings:
+        assert fitting.sort != "hook" or fitting.stock in hooks()
+    for wire in found.design.wires:
+        assert any(math.isclose(w.diameter_mm, wire.diameter_mm) for w in wires().values())
+
+
+# ---- new
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_kind_has_a_starter_that_is_answered_soundly_at_its_own_size(kind: Kind) -> None:
+    first = read_design(starter_file(kind))
+    long = whole_mm(first) if kind in STANDING else first.shape.length_mm
+    found = answered(Asked(kind=kind, length_mm=long))
+    assert found.sound, found.reason
+    holds(found)
+    there = whole_mm(found.design) if kind in STANDING else found.design.shape.length_mm
+    assert there == pytest.approx(long, rel=1e-6) and found.design.kind == kind
+
+
+def random_brief(dice: random.Random) -> dict[str, Any]:
+    """Any kind, wood, water and a length from 35 to 250 mm."""
+    kind = dice.choice(KINDS)
+    told: dict[str, Any] = {"kind": kind, "length_mm": round(35.0 * (250.0 / 35.0) ** dice.random(), 1)}
+    told["water"] = dice.choice(["fresh", "brackish", "sea"])
+    if kind not in STANDING:
+        told |= {"wood": dice.choice(WOODS), "lead": dice.random() < 0.8}
+    return told
+
+
+def test_random_briefs_are_answered_soundly_or_with_the_reason() -> None:
+    dice = random.Random(11)
+    sound = 0
+    for _ in range(8):
+        told = random_brief(dice)
+        found = answered(Asked.model_validate(told))
+        holds(found)
+        sound += found.sound
+    assert sound >= 5  # the others are too small for any hook, or of too heavy a wood
+
+
+def test_what_is_asked_for_is_what_comes() -> None:
+    found = answered(Asked(
+        kind="popper", length_mm=82.0, wood="obeche", water="sea", mass_g=Span(least=19.0, most=21.0), hooks="8", lead=False,
+        pitch_deg=Span(least=18.0, most=26.0), name="Ferry popper",
+    ))  # fmt: skip
+    assert found.sound, found.reason
+    design, study = found.design, Study(found.design)
+    rest = of.upright_rest(study)
+    assert design.name == "Ferry popper" and design.body.material.name == "obeche" and design.water.name == "sea"
+    assert 19.0 <= of.slip(study).finished.mass_g <= 21.0
+    assert rest is not None and 18.0 <= math.degrees(rest.pitch_rad) <= 26.0
+    assert {f.stock for f in design.fittings if f.sort == "hook"} == {"treble, size 8"}
+    assert all(b.weight.material != "lead" for b in design.ballast)
+    eyes = answered(Asked(kind="pencil", length_mm=110.0, hung_by="screw eyes"))
+    assert eyes.sound and not eyes.design.wires and sum(f.sort == "screw eye" for f in eyes.design.fittings) == 3
+    tail = answered(Asked(kind="pencil", length_mm=120.0, weight="tail"))
+    drilling = tail.design.ballast[0].drilling
+    assert drilling is not None and drilling.side == "tail"
+    assert (of.upright_rest(Study(tail.design)) or rest).pitch_rad > math.radians(40.0)
+
+
+def test_a_float_carries_what_is_asked_and_is_shotted_for_it() -> None:
+    found = answered(Asked(kind="waggler", length_mm=210.0, capacity_g=4.0))
+    assert found.sound, found.reason
+    from yellowbob.afloat.line import capacity
+
+    study = Study(found.design)
+    assert found.design.rig is not None and found.design.rig.hung
+    assert capacity(of.unloaded(study), of.line_at(study), found.design.rig.tip_mm).load_g == pytest.approx(
+        4.0, abs=0.01
+    )
+
+
+@pytest.mark.parametrize(("told", "words"), [
+    ({"kind": "wake bait", "length_mm": 60.0, "mass_g": {"least": 14.0, "most": 18.0}}, "cannot weigh 14.0 g and "
+                                                                                        "float: make it"),
+    ({"kind": "popper", "length_mm": 110.0, "wood": "maple, hard", "mass_g": {"least": 10.0, "most": 14.0}}, "before "
+                                                                                                             "any ballast"),
+    ({"kind": "prop bait", "length_mm": 36.0, "wood": "lignum vitae"}, "sinks"),
+])  # fmt: skip
+def test_what_cannot_be_says_why(told: dict[str, Any], words: str) -> None:
+    found = answered(Asked.model_validate(told))
+    assert not found.sound and words in found.reason, found.reason
+    if "make it" in words:  # and the length that is advised does it
+        long = float(found.reason.rpartition("make it ")[2].split()[0])
+        better = answered(Asked.model_validate({**told, "length_mm": long + 1.0}))
+        assert 14.0 <= of.slip(Study(better.design)).finished.mass_g <= 18.0
+
+
+def test_schools_and_stocks_that_are_none_are_refused() -> None:
+    for told, words in (
+        ({"kind": "prop bait", "length_mm": 90, "hung_by": "screw eyes"}, "turns on its wire"),
+        ({"kind": "popper", "length_mm": 70, "wood": "oakum"}, "not on the shelf"),
+        ({"kind": "popper", "length_mm": 70, "hooks": "77"}, "no treble of size '77'"),
+        ({"kind": "waggler", "length_mm": 200, "weight": "tail"}, "no hooks of its own"),
+    ):  # fmt: skip
+        with pytest.raises(BadInput, match=words):
+            answered(Asked.model_validate(told))
+    for wrong in (
+        {"kind": "boat"},
+        {"length_mm": 3},
+        {"length_mm": 1e9},
+        {"capacity_g": 3.0},
+        {"mass_g": {"least": 5, "most": 1}},
+    ):
+        with pytest.raises(ValueError):
+            Asked.model_validate({"kind": "popper", "length_mm": 70, **wrong})
+
+
+# ---- at another size
+
+
+def test_hardware_is_the_shelf_s_nearest_to_the_size() -> None:
+    first = read_design(starter_file("popper"))
+    for factor in (0.5, 0.8, 1.0, 1.7):
+        made = at_size(first, factor)
+        for before, now in zip(first.fittings, made.fittings, strict=True):
+            if now.sort == "hook":
+                wanted = hooks()[before.stock].shank_mm * factor
+                best = min((h for h in hooks().values() if h.sort == "treble" and not h.dressed),
+                           key=lambda h: abs(math.log(h.shank_mm / wanted)))  # fmt: skip
+                assert now.stock == best.name and now.mass_g == best.mass_g
+        assert made.shape.length_mm == pytest.approx(factor * first.shape.length_mm)
+
+
+# ---- families
+
+
+def test_a_family_is_sound_in_every_size_or_says_what_stops_it() -> None:
+    design = read_design(DEMO / "sallow-74.ybob")
+    members = family(design, (30.0, 60.0, 100.0))
+    assert [m.length_mm for m in members] == [30.0, 60.0, 100.0]
+    for member in members:
+        assert member.answer is not None
+        holds(member.answer)
+        assert member.answer.design.name == f"Sallow {member.length_mm:g}"
+        assert member.answer.design.shape.length_mm == pytest.approx(member.length_mm)
+    assert members[1].sound and members[2].sound and len({m.chosen for m in members}) == 3
+    first = design.brief.pitch_deg
+    assert first is not None
+    for member in members[1:]:
+        assert member.answer is not None and member.answer.design.brief.pitch_deg == first
+    for wrong in ((), (74.0, 74.0), (5.0,), (900.0,), tuple(range(60, 90))):
+        with pytest.raises(BadInput):
+            family(design, wrong)
+
+
+def test_a_family_of_floats_carries_with_the_cube() -> None:
+    design = read_design(DEMO / "withy-stick-150.ybob")
+    from yellowbob.afloat.line import capacity
+
+    def carries(one: Any) -> float:
+        study = Study(one)
+        return capacity(of.unloaded(study), of.line_at(study), one.rig.tip_mm).load_g
+
+    (member,) = family(design, (1.3 * design.shape.length_mm,))
+    assert member.sound and member.answer is not None
+    assert carries(member.answer.design) == pytest.approx(1.3**3 * carries(design), rel=2e-3)
+
+
+# ---- seeking
+
+
+def test_seeking_finds_the_exhaustive_best_and_says_the_same_again() -> None:
+    asked = Asked(kind="popper", length_mm=70.0)
+    freedom = Freedom(wood=("alder", "balsa, medium", "lignum vitae"), aim="least ballast")
+    found = seek(asked, freedom, count=2)
+    assert found.points == found.tried == 3 and not found.stopped and sum(found.refused.values()) == 3 - found.sound
+    best = min(
+        (measured(p, a) for p in points(asked, freedom) if (a := answered(p)).sound), key=lambda f: f.ballast_g
+    )  # fmt: skip
+    assert found.found[0].ballast_g == best.ballast_g and found.found[0].asked == best.asked
+    again = seek(asked, freedom, count=2)
+    assert [f.asked for f in again.found] == [f.asked for f in found.found] and [f.odds for f in again.found] == [
+        f.odds for f in found.found
+    ]
+    for one in found.found:
+        holds(one.answer)
+    assert found.found[0].gives_up == () or "ballast" not in " ".join(found.found[0].gives_up)
+
+
+def test_hard_lines_are_never_broken_and_a_stop_keeps_what_was_found() -> None:
+    asked = Asked(kind="popper", length_mm=70.0)
+    none = seek(asked, Freedom(throws_m=290.0), count=1)
+    assert none.found == () and none.refused == {"does not fly far enough": 1}
+    narrow = seek(asked, Freedom(stock_mm=(12.0, 40.0)), count=1)
+    assert narrow.found == () and "stock" in next(iter(narrow.refused))
+    asked_twice = iter((True, False))
+    stopped = seek(asked, Freedom(length_mm=Span(least=66.0, most=74.0)), go_on=lambda: next(asked_twice))
+    assert stopped.stopped and stopped.tried == 1 and len(stopped.found) == stopped.sound == 1
+    for wrong in ({"count": 0}, {"tries": 0}, {"seed": -1}, {"count": 99}):
+        with pytest.raises(BadInput):
+            seek(asked, Freedom(), **wrong)
+
+
+def test_so_many_points_are_drawn_by_the_seed() -> None:
+    asked = Asked(kind="other", length_mm=60.0)
+    freedom = Freedom(length_mm=Span(least=55.0, most=80.0), wood=("obeche", "alder"))
+    drawn = [[f.asked for f in seek(asked, freedom, count=3, tries=3, seed=s).found] for s in (1, 1, 2)]
+    assert drawn[0] == drawn[1] and drawn[0] != drawn[2]
+
+
+# ---- the command line
+
+
+def test_the_commands_write_what_they_promise(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    out, folder = tmp_path / "new.ybob", tmp_path / "many"
+    brief = tmp_path / "b.json"
+    brief.write_text(json.dumps({"kind": "popper", "length_mm": 68, "free": {"lead": [True, False]}}), encoding="utf-8")
+    for name, *command in (
+        ("new", "new", "--kind", "popper", "--length", "2 3/4 in", "--mass", "14..17 g", "--pitch", "20..30", "-o", str(out)),
+        ("family", "family", str(out), "--sizes", "60 mm,80", "-o", str(folder)),
+        ("seek", "seek", str(brief), "--free", "wood=balsa, medium,alder", "--count", "2", "-o", str(folder)),
+        ("seek", "seek", str(out), "--free", "length=69..70", "--tries", "1", "--free", "comes-right=100"),
+    ):  # fmt: skip
+        code, text, err = run(capsys, *command, "--json")
+        assert code == 0, err
+        told = json.loads(text)
+        jsonschema.validate(told, schema_of(BEGUN_COMMANDS[name]))
+        if name == "new":
+            code, float_, _ = run(capsys, "float", str(out), "--json")
+            floated = json.loads(float_)
+            assert floated["mass_g"] == pytest.approx(told["mass_g"], abs=1e-6)
+            assert min(abs(r["pitch_deg"] - told["pitch_deg"]) for r in floated["rests"]) < 1e-6
+            code, checked, _ = run(capsys, "check", str(out), "--json")
+            assert json.loads(checked)["failed"] == told["failed"] == [] and told["sound"]
+        if "-o" in command and name != "new":
+            wrote = [d["wrote"] for d in told.get("found", [s["design"] for s in told.get("sizes", [])])]
+            assert wrote and all(read_design(Path(w)).name for w in wrote)
+    assert len(list(folder.iterdir())) == 4
+    code, plain, _ = run(capsys, "new", "--kind", "popper", "--length", "70")
+    assert code == 0 and "every check passes" in plain and "Belly slug" in plain
+    code, plain, _ = run(capsys, "family", str(out), "--sizes", "28")
+    assert code == 0 and "what stops the smaller: 28 mm" in plain
+
+
+@pytest.mark.parametrize(("command", "words"), [
+    (("new", "--kind", "boat", "--length", "70"), "kind"), (("new", "--kind", "popper", "--length", "7"), "length_mm"),
+    (("new", "--kind", "popper", "--length", "long"), "long"), (("new", "--kind", "popper", "--length", "70", "--mass",
+        "20..x g"), "x g"),
+    (("new", "--kind", "popper", "--length", "70", "--mass", "20..10 g"), "smaller"),
+    (("new", "--kind", "popper", "--length", "70", "--wood", "oakum"), "not on the shelf"),
+    (("new", "--kind", "pencil", "--length", "70", "--capacity", "3 g"), "no capacity"),
+    (("seek", "B", "--free", "colour=red"), "what can be free"), (("seek", "B", "--free", "wood=oakum"), "no wood is called"),
+    (("seek", "B", "--free", "length=80..60"), "smaller"), (("seek", "B", "--free", "stock=40"), "40x40"),
+    (("seek", "B", "--aim", "prettiest"), "aim"), (("seek", "B", "--count", "0"), "ask for 1 to"), (("seek", "B", "--free",
+        "lead"), "write"),
+    (("seek", "N"), "table of its lines"), (("seek", "none.json"), "cannot be read"),
+    (("family", "F", "--sizes", "1"), "0.2 to 5 times"), (("family", "F", "--sizes", "x"), "x"),
+])  # fmt: skip
+def test_bad_briefs_are_one_clear_line(
+    command: tuple[str, ...], words: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    (tmp_path / "b.json").write_text('{"kind": "popper", "length_mm": 70}', encoding="utf-8")
+    (tmp_path / "n.json").write_text("[1]", encoding="utf-8")
+    names = {"B": str(tmp_path / "b.json"), "N": str(tmp_path / "n.json"), "F": str(DEMO / "sallow-74.ybob")}
+    code, _, err = run(capsys, *(names.get(c, c) for c in command))
+    assert code == 2 and words in err and err.count("\n") == 1, err
