@@ -459,3 +459,36 @@ def test_trims_that_would_mend_a_build_are_tried_on_what_the_tank_says(log: LogB
         after = of.upright_rest(Study(change.make(true)))
         assert after is not None and mend.pitch_deg == pytest.approx(math.degrees(after.pitch_rad), abs=0.4)
         assert abs(mend.pitch_deg - 24.0) < abs(told.pitch_deg - 24.0)
+
+
+def test_a_board_is_learnt_by_itself_and_with_its_wood(log: LogBook) -> None:
+    design = design_of("sallow-74")
+    for board, factor in (("A", 0.9), ("A", 0.92), ("B", 1.1), ("", 1.0)):
+        (build,) = log.new(design, board=board)
+        mass = factor * sum(ln.mass.mass_g for ln in of.slip(Study(design)).lines if ln.of == "bare body")
+        log.add(build.serial, "weigh", Weighing(stage="bare body", mass_g=mass))
+    found = learned([(b, log.design(b.serial), log.entries(b.serial)) for b in log.builds()])
+    assert {k: t.count for k, t in found.densities.items()} == {"alder": 4, "alder, board A": 2, "alder, board B": 1}
+    told = found.densities
+    assert told["alder, board A"].mean < told["alder"].mean < told["alder, board B"].mean
+    assert told["alder, board A"].shelf == told["alder"].shelf == 0.51
+
+
+def test_a_filler_is_told_only_where_weighings_tell_it_apart(log: LogBook) -> None:
+    design = design_of("sallow-74")
+    (build,) = log.new(design)
+    slip = of.slip(Study(design))
+    bare = sum(ln.mass.mass_g for ln in slip.lines if ln.of == "bare body")
+    plug = next(ln for ln in slip.lines if ln.words.startswith("plug"))
+    log.add(build.serial, "weigh", Weighing(stage="bare body", mass_g=bare))
+    found = learned([(build, log.design(build.serial), log.entries(build.serial))])
+    assert found.fillings == {}
+    # weighed before and after the plug alone, on a scale fine enough
+    on = [ln for ln in slip.lines if ln.stage == "on scale"]
+    whole = sum(ln.mass.mass_g for ln in on)
+    for mass, off in ((whole - plug.mass.mass_g, {plug.key: 0.0}), (whole + 0.15 * plug.mass.mass_g, {})):
+        log.add(build.serial, "weigh", Weighing(stage="ballasted", mass_g=mass, u_g=0.0005, shares=off))
+    found = learned([(build, log.design(build.serial), log.entries(build.serial))])
+    (told,) = found.fillings.values()
+    filler = design.ballast[0].plug
+    assert filler is not None and told.count == 1 and told.mean > 1.05 * filler.density_g_ml

@@ -57,6 +57,7 @@ def new(
     serial: Annotated[str, typer.Option(help="label of the build or batch; made up when left out")] = "",
     on: Annotated[str | None, typer.Option(help="day it was begun, such as 2026-03-27")] = None,
     experiment: Annotated[str, typer.Option(help="what the builds of the batch differ in")] = "",
+    board: Annotated[str, typer.Option(help="which board, block or mix the bodies come out of")] = "",
     as_json: Json = False,
 ) -> None:
     """A build, or a batch, of a design as it is now; weighings in the design go to the first."""
@@ -64,7 +65,7 @@ def new(
 
     day = _day(on)
     study = study_of(file)
-    about = {"experiment": experiment, "promised": promised(study)}
+    about = {"experiment": experiment, "board": board, "promised": promised(study)}
     say_builds(the_log().new(study.design, count, serial, day, **about), as_json)
 
 
@@ -95,7 +96,8 @@ def set_(
     changes: Annotated[list[str], typer.Argument(help="such as state=lost lost_why='wire pulled out' hours=5")],
     as_json: Json = False,
 ) -> None:
-    """Change what the log says of a build: state, lost_why, given_to, notes, hours, cost, again, aside, experiment."""
+    """Change what the log says of a build: state, lost_why, given_to, notes, hours, cost, again, aside, experiment,
+    board."""
     read: dict[str, Any] = {}
     for one in changes:
         field, equals, value = one.partition("=")

@@ -213,6 +213,7 @@ def _say_learned(found: Learned) -> None:
     for title, told, unit in (
         ("woods and resins", found.densities, "g/mL"),
         ("pucks", pucks, "g/mL"),
+        ("fillers", found.fillings, "g/mL"),
         ("films", found.films, "mm"),
     ):
         for name, t in told.items():

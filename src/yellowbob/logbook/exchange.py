@@ -28,7 +28,7 @@ from yellowbob.logbook.store import LogBook
 FORMAT = "yellow-bob-log"
 FIELDS = ("serial", "name", "kind", "batch", "experiment", "made_on", "state", "lost_why", "given_to", "notes", "hours",
     "cost",
-          "again", "aside", "differs")  # fmt: skip
+          "again", "aside", "differs", "board")  # fmt: skip
 
 
 def builds_csv(builds: Sequence[Build]) -> str:

@@ -56,6 +56,7 @@ class Build(Model):
     again: bool | None = Field(default=None, description="whether it would be made again")
     aside: Words = ""
     differs: Short = Field(default="", description="what is other about it than in the builds of its experiment")
+    board: Short = Field(default="", description="which board, block or mix its body came out of")
     promised: Promised | None = None
 
     @model_validator(mode="after")

@@ -18,7 +18,7 @@ from yellowbob.trials.still import Still
 BUILD: dict[str, Any] = {
     "serial": str, "name": str, "kind": str, "batch": str, "experiment": str, "made_on": str, "state": str, "lost_why": str,
     "given_to": str, "notes": str, "hours": maybe(float), "cost": maybe(float), "again": maybe(bool), "aside": str,
-    "differs": str, "promised": maybe({
+    "differs": str, "board": str, "promised": maybe({
         "bare_g": float, "finished_g": float, "length_mm": float, "wood": str, "pitch_deg": maybe(float),
         "draft_mm": maybe(float), "reserve_g": maybe(float),
     }),
@@ -54,7 +54,7 @@ LOG: dict[str, Any] = {
     "log learn": {
         "densities": {"*": TAUGHT}, "films": {"*": TAUGHT}, "mass_g": ERRORS, "pitch_deg": ERRORS, "draft_mm": ERRORS,
         "swings": {"*": FACTOR}, "limits": {"*": FACTOR}, "drilling": {"*": ERRORS}, "aside": [str], "wrote": [str],
-        "resins": {"*": TAUGHT}, "powders": {"*": TAUGHT},
+        "resins": {"*": TAUGHT}, "powders": {"*": TAUGHT}, "fillers": {"*": TAUGHT},
     },
     "log taken": {"wrote": maybe(str), "serials": [str], "refused": [str]},
 }  # fmt: skip
@@ -138,6 +138,7 @@ def learned_report(found: Learned, wrote: Sequence[str] = ()) -> dict[str, Any]:
         "limits": {kind: {"factor": rounded(f), "tests": n} for kind, (f, n) in found.limits.items()},
         "drilling": {size: _errors(e) for size, e in found.drilling.items()},
         "resins": {name: taught_out(t) for name, t in found.pucks.resins.items()},
+        "fillers": {name: taught_out(t) for name, t in found.fillings.items()},
         "powders": {name: taught_out(t) for name, t in found.pucks.powders.items()},
         "aside": list(found.aside), "wrote": list(wrote),
     }  # fmt: skip

@@ -12,17 +12,18 @@ from yellowbob.logbook.pucks import FromPucks, from_pucks
 from yellowbob.logbook.records import AsMade, Build, Entry, Puck, TankTest, WaterTest
 from yellowbob.logbook.taught import Errors, Piece, Taught, errors_of, taught
 from yellowbob.shelf.items import Item, Powder, Resin
-from yellowbob.shelf.shipped import coats, every_material, powders, resins, shipped_material
+from yellowbob.shelf.shipped import coats, every_material, fillers, powders, resins, shipped_material
 from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
 from yellowbob.trials.shop_films import ShopFilms
-from yellowbob.weights.causes import WOOD_SPREAD, density_sigma
+from yellowbob.weights.causes import FILLER_SPREAD, WOOD_SPREAD, density_sigma
 from yellowbob.weights.evidence import share_on_scale
 
 SAID = 0.5
 """Weighings that leave more than this share of a density's variance do not tell it apart from other causes."""
 POURED_SPREAD = 0.03
 """Share by which a resin's or powder's density on the shelf is unsure: a rule."""
+OF_BOARD = ", board "
 SWING_S = 10.0
 """Swings are counted over so many seconds."""
 
@@ -43,6 +44,8 @@ class Learned:
     drilling: dict[str, Errors]
     """holes as bored less as drawn, mm, by what was measured of them"""
     pucks: FromPucks
+    fillings: dict[str, Taught]
+    """what holes are closed with, by name, g/mL"""
 
 
 def learned(
@@ -55,6 +58,7 @@ def learned(
     masses: list[float] = []
     pitches: list[float] = []
     drafts: list[float] = []
+    fillings: dict[str, list[Piece]] = {}
     factors: dict[str, list[float]] = {}
     limits: dict[str, list[float]] = {}
     bored: dict[str, list[float]] = {}
@@ -65,7 +69,8 @@ def learned(
             continue
         try:
             study = Study(design)
-            _of_weighings(build.serial, study, woods)
+            _of_weighings(build, study, woods)
+            _of_plugs(build.serial, study, fillings)
             films.add(build.serial, study)
             masses += _mass_misses(study)
             for test in (e.data for e in entries if isinstance(e.data, TankTest)):
@@ -88,6 +93,7 @@ def learned(
         errors_of(masses), errors_of(pitches), errors_of(drafts),
         _factors(factors), (*aside, *poured.aside), _factors(limits),
         {size: errors_of(found) for size, found in sorted(bored.items())}, poured,
+        {name: taught(pieces, *_shelf_filler(name, pieces)) for name, pieces in sorted(fillings.items())},
     )  # fmt: skip
 
 
@@ -102,8 +108,21 @@ def _poured(name: str) -> tuple[float, float] | None:
     return None if item is None else (item.density_g_ml, POURED_SPREAD * item.density_g_ml)
 
 
-def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]]) -> None:
-    """What this build's own weighings say of its densities, without the shelf's prior."""
+def _of_plugs(serial: str, study: Study, fillings: dict[str, list[Piece]]) -> None:
+    """What this build's own weighings say of what its holes are closed with, where they tell it apart."""
+    told = evidence(study)
+    for cause in told.causes:
+        kind, _, name = cause.key.partition(":")
+        plug = next((b.plug for b in study.design.ballast if b.name == name), None) if kind == "plug" else None
+        said = _said(told.of(cause.key), cause.sigma) if plug is not None else None
+        if plug is not None and said is not None:
+            value = plug.density_g_ml * (cause.now + said[0])
+            fillings.setdefault(plug.material, []).append(Piece(value, plug.density_g_ml * said[1], serial))
+
+
+def _of_weighings(build: Build, study: Study, woods: dict[str, list[Piece]]) -> None:
+    """What this build's own weighings say of its densities, without the shelf's prior; of its board by itself too."""
+    serial = build.serial
     design, told = study.design, evidence(study)
     before = {c.key: c for c in told.causes}
     for piece in design.pieces:
@@ -111,7 +130,10 @@ def _of_weighings(serial: str, study: Study, woods: dict[str, list[Piece]]) -> N
         # a density that was measured apart is already this piece's
         said = _said(told.of(f"density:{piece.name}"), None if cause is None else cause.sigma)
         if cause is not None and said is not None:
-            woods.setdefault(piece.material.name, []).append(Piece(cause.now + said[0], said[1], serial))
+            found = Piece(cause.now + said[0], said[1], serial)
+            woods.setdefault(piece.material.name, []).append(found)
+            if build.board and piece is design.body:
+                woods.setdefault(f"{piece.material.name}{OF_BOARD}{build.board}", []).append(found)
         elif piece.material.measured:
             u = density_sigma(piece.material)
             woods.setdefault(piece.material.name, []).append(Piece(piece.material.density_g_ml, u, serial))
@@ -128,7 +150,14 @@ def _said(after: tuple[float, float] | None, sigma: float | None) -> tuple[float
     return after[0] / gained, math.sqrt(left / gained)
 
 
+def _shelf_filler(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
+    item = fillers().get(name)
+    mean = item.density_g_ml if item is not None else sum(p.value for p in pieces) / len(pieces)
+    return mean, FILLER_SPREAD * mean
+
+
 def _shelf_density(name: str, pieces: Sequence[Piece]) -> tuple[float, float]:
+    name = name.partition(OF_BOARD)[0]
     # as it ships: an own entry may have been learnt from these very builds
     item = shipped_material(name) or every_material().get(name)
     if item is None:

@@ -34,7 +34,7 @@ class BuildPage(LogPage):
         self.count.setMinimumWidth(44)
         self.serial = line_of("Serial, made up when empty", "made up")
         self.state = Choice("State", ["in work", "done", "lost"], lambda t: self._set(state=t))
-        self.why = line_of("Why it was lost, to whom it went, or why it is set aside", "")
+        self.why = line_of("Why it was lost, to whom it went, why it is set aside, or its board", "")
         left = QVBoxLayout()
         left.setSpacing(4)
         left.addLayout(
@@ -56,7 +56,12 @@ class BuildPage(LogPage):
         left.addLayout(row("Hours spent", self.hours, keep, "cost", self.cost))
         left.addLayout(labelled(("Words", self.why)))
         keys = QHBoxLayout()
-        for words, field in (("Lost so", "lost_why"), ("Went to", "given_to"), ("Set aside", "aside")):
+        for words, field in (
+            ("Lost so", "lost_why"),
+            ("Went to", "given_to"),
+            ("Set aside", "aside"),
+            ("Board", "board"),
+        ):
             keys.addWidget(button(words, partial(self._told, field), f"{words}: as the words say"))
         keys.addWidget(button("Note", self._note, "Keep the words as a note"))
         keys.addWidget(drop("Out", self._fill_out, "Write a report, labels, or the whole log"))

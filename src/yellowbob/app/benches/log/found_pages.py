@@ -195,6 +195,7 @@ class TaughtPage(LogPage):
         rows = [
             [name, f"{t.mean:.3f} {unit}", f"{t.low:.3f} to {t.high:.3f}", f"{t.shelf:.3f}", f"{t.scatter:.3f}", f"{t.count}"]
             for told, unit in ((found.densities, "g/mL"), (found.pucks.resins, "g/mL"), (found.pucks.powders, "g/mL"),
+                               (found.fillings, "g/mL"),
                                (found.films, "mm"))
             for name, t in told.items()
         ]  # fmt: skip
