@@ -1,8 +1,8 @@
-# make demo | test | shots | bench | soak | check ; each sets itself up on a fresh machine
+# make demo | test | shots | bench | soak | check | dist ; each sets itself up on a fresh machine
 PYTHON ?= python3
 BIN := .venv/bin
 
-.PHONY: setup demo test check shots bench soak schema flow clean
+.PHONY: setup demo test check shots bench soak schema flow dist clean
 
 setup: .venv/ready
 
@@ -36,5 +36,10 @@ schema: setup
 flow: setup
 	$(BIN)/python tools/flow.py docs/data-flow.svg
 
+dist: setup
+	$(BIN)/python tools/manual.py share
+	$(BIN)/python -m pip wheel -q --no-deps --no-build-isolation -w dist .
+	@ls dist/*.whl
+
 clean:
-	rm -rf build .pytest_cache .mypy_cache .ruff_cache
+	rm -rf build dist .pytest_cache .mypy_cache .ruff_cache

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any, NoReturn
@@ -188,8 +189,16 @@ def _start(
         opens(None)
 
 
+COMPLETES = "_YELLOW_BOB_COMPLETE"
+"""What a shell's completion sets in the environment."""
+
+
 def main(arguments: list[str] | None = None) -> None:
     """Run a command and exit; 0 well, 1 a check failed, 2 bad input with one line on standard error."""
+    if COMPLETES in os.environ:  # a shell asks what could come next
+        from typer.completion import completion_init
+
+        completion_init()
     command = typer.main.get_command(app)
     try:
         with watched():

@@ -9,6 +9,7 @@ from pathlib import Path
 from threading import Thread
 
 from PySide6.QtCore import QPoint, QSize
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from yellowbob.app.frame.window import UNIT_SETS, Window
@@ -22,6 +23,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.filling import opened
 from yellowbob.workshop.backups import back_up
 
+ICON = Path(__file__).parent.parent / "icon" / "yellow-bob.svg"
 FRAME_PX = 40
 """Height that a desktop's own frame round a window takes."""
 
@@ -41,6 +43,7 @@ def application(settings: Settings) -> QApplication:
     app = running if isinstance(running, QApplication) else QApplication([sys.argv[0]])
     app.setApplicationName("yellow-bob")
     app.setDesktopFileName("yellow-bob")
+    app.setWindowIcon(QIcon(str(ICON)))
     load_fonts()
     apply_theme(app, EVENING if settings.text("theme", "day") == "evening" else DAY)
     length, mass = UNIT_SETS.get(settings.text("units", ""), ("mm", "g"))

@@ -1,0 +1,1 @@
+complete --command yellow-bob --no-files --arguments "(env _YELLOW_BOB_COMPLETE=complete_fish _TYPER_COMPLETE_FISH_ACTION=get-args _TYPER_COMPLETE_ARGS=(commandline -cp) yellow-bob)" --condition "env _YELLOW_BOB_COMPLETE=complete_fish _TYPER_COMPLETE_FISH_ACTION=is-args _TYPER_COMPLETE_ARGS=(commandline -cp) yellow-bob"
