@@ -6,13 +6,15 @@ import math
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
+from tests.conftest import DEMO
 from yellowbob.app.benches.begin.kinds import KINDS, outlines
 from yellowbob.app.frame.window import Window
 from yellowbob.checks.registry import verdicts
@@ -126,3 +128,18 @@ def test_another_size_gets_hardware_to_suit(qtbot: QtBot, window: Window) -> Non
     rest = of.upright_rest(window.session.study)
     assert rest is not None and 20.0 <= math.degrees(rest.pitch_rad) <= 28.0
     assert {f.stock for f in window.session.design.fittings if f.sort == "hook"} == {"treble, size 2"}
+
+
+def test_files_dropped_on_the_window_open(qtbot: QtBot, window: Window, tmp_path: Path) -> None:
+    data = QMimeData()
+    for path, words in ((DEMO / "osier-96.ybob", ""), (tmp_path / "x.txt", "drop a design")):
+        data.setUrls([QUrl.fromLocalFile(str(path))])
+        at, keys = QPointF(300, 300), Qt.KeyboardModifier.NoModifier
+        over = QDragEnterEvent(at.toPoint(), Qt.DropAction.CopyAction, data, LEFT, keys)
+        window.dragEnterEvent(over)
+        assert over.isAccepted()
+        window.dropEvent(QDropEvent(at, Qt.DropAction.CopyAction, data, LEFT, keys))
+        assert words in window.message.text()
+    assert window.session.design.name == "Osier 96" and window.session.path == DEMO / "osier-96.ybob"
+    window.take_in(DEMO / "to-trace.jpg")
+    assert window.lines.pages.currentWidget() is window.lines.trace and window.lines.trace.picture.image is not None

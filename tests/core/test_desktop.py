@@ -15,7 +15,7 @@ import typer
 
 from tests.core.test_cli import run
 from yellowbob import __version__
-from yellowbob.cli.main import app
+from yellowbob.__main__ import app
 
 ROOT = Path(__file__).parents[2]
 SHARE = ROOT / "share"

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
     QHBoxLayout,
-    QMainWindow,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -25,6 +24,7 @@ from yellowbob.app.frame.brief_card import BriefCard
 from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.menus import fill_design_menu, fill_undo_menu, fill_view_menu
 from yellowbob.app.frame.slip_panel import SlipPanel
+from yellowbob.app.frame.taken_in import TakesFiles
 from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.instruments import use_kept_ports
 from yellowbob.app.session.session import Session
@@ -51,7 +51,7 @@ def settle_layout(widget: QWidget) -> None:
     widget.updateGeometry()
 
 
-class Window(HasBenches, QMainWindow):
+class Window(HasBenches, TakesFiles):
     """One design open."""
 
     def __init__(self, session: Session, settings: Settings) -> None:
@@ -208,12 +208,17 @@ class Window(HasBenches, QMainWindow):
         """The brief of something new, in the place of a bench."""
         if "New" not in self.built:
             self.begin.opened.connect(lambda: self.show_bench("Tank"))
-            self.begin.wanted_picture.connect(self._trace)
+            self.begin.wanted_picture.connect(self.trace)
         self.show_bench("New")
 
-    def _trace(self) -> None:
+    def trace(self) -> None:
+        """The page that traces pictures."""
         self.show_bench("Lines")
         self.lines.show_trace()
+
+    def trace_picture(self, path: Path) -> None:
+        self.trace()
+        self.lines.trace.open(path)
 
     def show_tank_page(self, name: str) -> None:
         """The Tank bench, turned to one of its pages."""
