@@ -38,6 +38,7 @@ flow: setup
 
 dist: setup
 	$(BIN)/python tools/manual.py share
+	rm -rf build/lib build/bdist.*
 	$(BIN)/python -m pip wheel -q --no-deps --no-build-isolation -w dist .
 	@ls dist/*.whl
 
