@@ -15,7 +15,9 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO
+from yellowbob.app.benches.begin.handbook_page import HandbookPage
 from yellowbob.app.benches.begin.kinds import KINDS, outlines
+from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.window import Window
 from yellowbob.checks.registry import verdicts
 from yellowbob.study import Study, of
@@ -143,3 +145,35 @@ def test_files_dropped_on_the_window_open(qtbot: QtBot, window: Window, tmp_path
     assert window.session.design.name == "Osier 96" and window.session.path == DEMO / "osier-96.ybob"
     window.take_in(DEMO / "to-trace.jpg")
     assert window.lines.pages.currentWidget() is window.lines.trace and window.lines.trace.picture.image is not None
+
+
+def test_the_slip_tells_the_next_step_until_it_is_turned_off(qtbot: QtBot, window: Window) -> None:
+    slip = window.slip
+    qtbot.waitUntil(lambda: slip.next_words.startswith("Weigh a squared"), timeout=15_000)
+    assert slip.accessibleDescription() == f"Next: {slip.next_words}"
+    window.session.edit(window.session.design.but(fittings=(), ballast=(), wires=()), "bare")
+    qtbot.waitUntil(lambda: slip.next_words.startswith("Hang its hooks"), timeout=15_000)
+    window.actions_by_name["steps"].trigger()
+    assert slip.next_words == "" and window.settings.text("steps", "") == "off"
+    window.actions_by_name["steps"].trigger()
+    assert slip.next_words.startswith("Hang its hooks")
+    window.grab()
+
+
+def test_the_handbook_is_read_in_the_window_and_names_what_there_is(qtbot: QtBot, window: Window) -> None:
+    window.show_bench("Shop")
+    window.actions_by_name["handbook"].trigger()
+    page = window.bench("Handbook")
+    assert isinstance(page, HandbookPage) and page.isVisible() and len(page.chapters) == 9
+    shown = []
+    for number in range(9):
+        page.list.setCurrentRow(number)
+        shown.append(page.text.toPlainText())
+    assert len(set(shown)) == 9 and all(len(text) > 200 for text in shown)
+    whole = "\n".join(shown)
+    for bench in BENCHES:  # every bench and its key stands in it
+        assert f"{bench.title} bench ({bench.key})" in whole, bench.title
+    for words in ("Make this my design", "Picture", "Compare", "Chart", "Cocking"):
+        assert words in whole
+    window.actions_by_name["handbook"].trigger()
+    assert window.shop.isVisible()

@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.conftest import DEMO
 from tests.core.test_cli_hard import HARD
-from yellowbob.app.benches.registry import BENCHES, KEYS, NEW
+from yellowbob.app.benches.registry import BENCHES, SIDES
 from yellowbob.app.frame.actions import ACTIONS, FIELD_KEYS, TANK_PAGES, in_menu, key_rows
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.demo_designs import demo_files
@@ -127,5 +127,5 @@ def test_every_action_does_what_it_says_without_a_word(qtbot: QtBot, window: Win
         if action.name not in ASKS:
             window.actions_by_name[action.name].trigger()
             QApplication.processEvents()
-    assert {b.title for b in (*BENCHES, NEW, KEYS)} == set(window.built)
+    assert {b.title for b in (*BENCHES, *SIDES)} == set(window.built)
     assert list(window.tank.paged.keys) == list(TANK_PAGES)

@@ -40,6 +40,9 @@ class BenchEntry:
 NEW = BenchEntry("New", "Ctrl+N", "yellowbob.app.benches.begin.bench", "NewBench")
 """Where something new begins: no bench of the work, so it has no tab."""
 KEYS = BenchEntry("Keys", "?", "yellowbob.app.benches.begin.keys_page", "KeysPage")
+HANDBOOK = BenchEntry("Handbook", "Ctrl+H", "yellowbob.app.benches.begin.handbook_page", "HandbookPage")
+SIDES = (NEW, KEYS, HANDBOOK)
+"""What stands in the place of a bench and has no tab."""
 BENCHES: tuple[BenchEntry, ...] = (
     BenchEntry("Lines", "1", "yellowbob.app.benches.lines.bench", "LinesBench"),
     BenchEntry("Fit-out", "2", "yellowbob.app.benches.fitout.bench", "FitoutBench"),

@@ -53,6 +53,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("previous", "Previous piece", ("Ctrl+,",), "", lambda w: w.session.pick_next(-1)),
     Action("remove", "Remove the piece", ("Del",), "", lambda w: w.remove_selected()),
     Action("stop", "Stop what is being worked out", ("Shift+Esc",), "", lambda w: w.session.stop_work()),
+    Action("steps", "Next step, told or not", ("Ctrl+T",), "View", lambda w: w.turn_steps()),
+    Action("handbook", "Handbook", ("Ctrl+H",), "View", lambda w: w.show_handbook()),
     Action("colours", "Day or evening colours", ("Ctrl+E",), "View", lambda w: w.turn_colours()),
     Action("units", "Change units", ("Ctrl+U",), "View", lambda w: w.next_units()),
     Action("keys", "Keys", ("?", "F1"), "View", lambda w: w.show_keys()),

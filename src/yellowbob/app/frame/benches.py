@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, cast
 
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from yellowbob.app.benches.registry import BENCHES, KEYS, NEW
+from yellowbob.app.benches.registry import BENCHES, SIDES
 from yellowbob.app.session.session import Session
 
 if TYPE_CHECKING:
@@ -30,7 +30,7 @@ class HasBenches:
     def bench(self, title: str) -> QWidget:
         """A bench by its title."""
         if title not in self.built:
-            entry = next(b for b in (*BENCHES, NEW, KEYS) if b.title == title)
+            entry = next(b for b in (*BENCHES, *SIDES) if b.title == title)
             self.built[title] = made = entry.build(self.session)
             self.benches.addWidget(made)
         return self.built[title]

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, elided, font, width_of
+from yellowbob.checks.next_step import next_step
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
@@ -33,6 +34,9 @@ class SlipPanel(QWidget):
         self._shown: dict[str, tuple[str, str, bool]] = {}
         self._places: dict[str, QRectF] = {}
         self._water = ""
+        self.next_words = ""
+        """the next sensible step, quietly; empty where it is turned off"""
+        self.steps = True
         self._unmark = QTimer(self)
         self._unmark.setSingleShot(True)
         self._unmark.setInterval(MARK_MS)
@@ -42,6 +46,7 @@ class SlipPanel(QWidget):
         self._soon.setInterval(FOLLOW_MS)
         self._soon.timeout.connect(self.refresh)
         session.changed.connect(self._follow)
+        session.arrived.connect(lambda _: self._follow())
         self.refresh(first=True)
 
     def sizeHint(self) -> QSize:
@@ -109,6 +114,16 @@ class SlipPanel(QWidget):
         if "reserve" in self._places and shown.get("reserve") != self._shown.get("reserve"):
             self.update(self._places["reserve"].translated(0, self._places["reserve"].height()).toAlignedRect())
         self._shown, self._water = shown, self._water_words()
+        words = next_step(self.session.study) if self.steps else ""
+        if words != self.next_words and not self.session.dragging:
+            self.next_words = words
+            self.setAccessibleDescription(f"Next: {words}" if words else "")
+            self.update()
+
+    def show_steps(self, on: bool) -> None:
+        """Whether the next step is told."""
+        self.steps = on
+        self.refresh()
 
     def _follow(self) -> None:
         """At once after an edit; a few times a second while something is dragged."""
@@ -159,6 +174,25 @@ class SlipPanel(QWidget):
                 share = f"{of.buoyancy(self.session.study).reserve_percent:.0f} %"
                 self._paint_row(painter, left, right, y, height, "", "that is", share, "plain")
                 y += height
+        self._paint_budget(painter, left, right, y + 10.0, area.bottom() - 10.0)
+
+    def _paint_budget(self, painter: QPainter, left: float, right: float, y: float, bottom: float) -> None:
+        """What is wanted, what may still go in, and the next step, where there is room."""
+        wanted, mass = self.session.design.brief.mass_g, Units.of("mass")
+        if wanted is not None and bottom - y > 2.0 * ROW_PX:
+            finished = of.slip(self.session.study).finished.mass_g
+            span = f"{show(wanted.least, mass, 1)} to {show(wanted.most, mass, 1)}"
+            self._paint_row(painter, left, right, y, ROW_PX, "", "Wanted finished", span, "plain")
+            off = wanted.middle - finished
+            words = "May still go in" if off >= 0.0 else "Over the middle by"
+            self._paint_row(painter, left, right, y + ROW_PX, ROW_PX, "", words, show(abs(off), mass, 2), "plain")
+            y += 2.0 * ROW_PX + 8.0
+        if self.next_words and bottom - y > 2.5 * ROW_PX:
+            self._paint_row(painter, left, right, y, ROW_PX, "", "Next", "", "head")
+            painter.setFont(font(10))
+            painter.setPen(colour(Look.now.ink))
+            box = QRectF(left, y + ROW_PX + 2.0, right - left, bottom - y - ROW_PX)
+            painter.drawText(box, Qt.TextFlag.TextWordWrap, self.next_words)
 
     def _paint_row(
         self, painter: QPainter, left: float, right: float, y: float, height: float, key: str, words: str,

@@ -18,11 +18,11 @@ from PySide6.QtWidgets import (
 )
 
 from yellowbob.app.benches.registry import BENCHES, Bench
-from yellowbob.app.frame.actions import ACTIONS, Action, key_rows
-from yellowbob.app.frame.benches import HasBenches
+from yellowbob.app.frame.actions import ACTIONS, Action
 from yellowbob.app.frame.brief_card import BriefCard
 from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.menus import fill_design_menu, fill_undo_menu, fill_view_menu
+from yellowbob.app.frame.sides import HasSides
 from yellowbob.app.frame.slip_panel import SlipPanel
 from yellowbob.app.frame.taken_in import TakesFiles
 from yellowbob.app.frame.verdict_line import VerdictLine
@@ -51,7 +51,7 @@ def settle_layout(widget: QWidget) -> None:
     widget.updateGeometry()
 
 
-class Window(HasBenches, TakesFiles):
+class Window(HasSides, TakesFiles):
     """One design open."""
 
     def __init__(self, session: Session, settings: Settings) -> None:
@@ -66,7 +66,6 @@ class Window(HasBenches, TakesFiles):
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
         self.brief = BriefCard(session)
-        self._before_keys = "Tank"
         self.benches, self.built = QStackedWidget(), {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
@@ -74,6 +73,7 @@ class Window(HasBenches, TakesFiles):
         self.message.setContentsMargins(16, 6, 16, 6)
         self.message.setAccessibleName("Message")
         self.message.hide()
+        self.slip.steps = settings.text("steps", "on") == "on"
         self._lay_out()
         self.bench("Tank")
         self._make_actions()
@@ -204,22 +204,6 @@ class Window(HasBenches, TakesFiles):
         bench.cards.setVisible(not self.brief.isVisible())
         bench.view.setFocus()
 
-    def show_new(self) -> None:
-        """The brief of something new, in the place of a bench."""
-        if "New" not in self.built:
-            self.begin.opened.connect(lambda: self.show_bench("Tank"))
-            self.begin.wanted_picture.connect(self.trace)
-        self.show_bench("New")
-
-    def trace(self) -> None:
-        """The page that traces pictures."""
-        self.show_bench("Lines")
-        self.lines.show_trace()
-
-    def trace_picture(self, path: Path) -> None:
-        self.trace()
-        self.lines.trace.open(path)
-
     def show_tank_page(self, name: str) -> None:
         """The Tank bench, turned to one of its pages."""
         self.show_bench("Tank")
@@ -249,6 +233,12 @@ class Window(HasBenches, TakesFiles):
         if brief:
             self.brief.show()
 
+    def turn_steps(self) -> None:
+        """Tell the next step on the slip, or not."""
+        on = not self.slip.steps
+        self.slip.show_steps(on)
+        self.settings.put("steps", "on" if on else "off")
+
     def turn_colours(self) -> None:
         theme = EVENING if Look.now is DAY else DAY
         app = QApplication.instance()
@@ -271,15 +261,6 @@ class Window(HasBenches, TakesFiles):
         self.session.changed.emit()
         self.session.settle()
         self.say(f"Reading in {name}.")
-
-    def show_keys(self) -> None:
-        """List every key, in place of a bench; again: back to where it was."""
-        if self.header.tabs.now == "Keys":
-            self.show_bench(self._before_keys)
-            return
-        self._before_keys = self.header.tabs.now
-        self.keys.show_rows(key_rows())
-        self.show_bench("Keys")
 
     def _retitle(self) -> None:
         mark = "" if self.session.saved else " *"
