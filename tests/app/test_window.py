@@ -20,6 +20,7 @@ from yellowbob.app.frame.main import first_session, fit_on_screen
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.settings import Settings
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField
 from yellowbob.app.widgets.theme import DAY, EVENING, Look
 from yellowbob.design.files import read_design, write_design
 from yellowbob.study import of
@@ -177,6 +178,8 @@ def test_every_control_has_a_name(window: Window) -> None:
         for control in window.findChildren(kind):
             inner = control.objectName().startswith("qt_") or isinstance(control.parent(), QComboBox)
             assert inner or control.accessibleName(), control
+            if isinstance(control, QuantityField | NumberField | Choice):  # every field says on hover what it is
+                assert control.accessibleName().partition(":")[0] in control.toolTip(), control.accessibleName()
     assert all(isinstance(w, QWidget) for w in window.findChildren(QWidget))
 
 

@@ -46,6 +46,7 @@ class QuantityField(QLineEdit):
         super().__init__()
         self.dimension, self.decimals = dimension, decimals
         self.setAccessibleName(name)
+        self.setToolTip(name)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setMinimumWidth(80)
         self._value: float | None = None
@@ -181,6 +182,7 @@ class Choice(QComboBox):
     def __init__(self, name: str, items: list[str], chosen: Callable[[str], None]) -> None:
         super().__init__()
         self.setAccessibleName(name)
+        self.setToolTip(name)
         self.addItems(items)
         self.setMinimumWidth(104)
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -195,7 +197,7 @@ class Choice(QComboBox):
             style.ComplexControl.CC_ComboBox, option, style.SubControl.SC_ComboBoxEditField, self
         )
         text = self.fontMetrics().elidedText(option.currentText, Qt.TextElideMode.ElideRight, box.width() - 4)
-        tip = "" if text == option.currentText else option.currentText
+        tip = self.accessibleName() if text == option.currentText else f"{self.accessibleName()}: {option.currentText}"
         if tip != self.toolTip():
             self.setToolTip(tip)
         option.currentText = text
@@ -262,7 +264,7 @@ class NumberField(QLineEdit):
         self.setValue(value)
 
     def _mark(self, why: str) -> None:
-        self.setToolTip(why)
+        self.setToolTip(why or self.accessibleName())
         self.setProperty("wrong", "true" if why else "false")
         self.style().unpolish(self)
         self.style().polish(self)
