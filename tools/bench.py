@@ -323,11 +323,32 @@ def bench_start() -> dict[str, float]:
     return {"bare_s": b, "ours_s": o, "ratio": o / b}
 
 
+def bench_new() -> dict[str, Any]:
+    """A brief of each kind at its starter's own size, answered, in the time of the answer's own immersions."""
+    from yellowbob.design.files import read_design
+    from yellowbob.design.model import STANDING
+    from yellowbob.trials.answer import answered
+    from yellowbob.trials.asked import LURES, Asked, starter_file
+    from yellowbob.trials.standing import whole_mm
+
+    found = {}
+    for kind in (*LURES, *STANDING, "dropper"):
+        first = read_design(starter_file(kind))
+        long = whole_mm(first) if kind in STANDING else first.shape.length_mm
+        asked = Asked(kind=kind, length_mm=long)
+        answer = answered(asked)
+        took = median_s(partial(answered, asked), 3)
+        one = immersion_s(of.hull(Study(answer.design)))
+        found[kind] = {"in_immersions_time": took / one, "ms": took * 1e3, "sound": answer.sound}
+    return found
+
+
 def main(out: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     load_compiled()
     result = {
         "immersion": bench_immersion(),
+        "new": bench_new(),
         "all_rests": bench_rests(),
         "drag_frame_median_ms": bench_drag(),
         "landings": bench_landings(),
