@@ -157,6 +157,10 @@ FIGURES_PX = 96.0
 """The top of the drawing belongs to figures and small views."""
 
 
+BEYOND = 6.0
+"""Waterlines of a fan are drawn so many lengths beyond the body."""
+
+
 def paint_fan(painter: QPainter, view: View, mesh: Mesh, ups: Array, drafts_mm: Array) -> None:
     """The waterlines of many builds, as they would stand on the body drawn here."""
     painter.save()
@@ -169,7 +173,7 @@ def paint_fan(painter: QPainter, view: View, mesh: Mesh, ups: Array, drafts_mm: 
             continue
         height = float((mesh.vertices @ up).min()) + float(draft)
         ends = []
-        for x in (low - 0.05 * long, high + 0.05 * long):
+        for x in (low - BEYOND * long, high + BEYOND * long):  # out of the drawing, where no end of it is seen
             # the water plane x·up = height, met in the centre plane at this station
             ends.append(QPointF(*view.pixels(np.array([x, 0.0, (height - x * up[0]) / up[2]]))))
         painter.drawLine(*ends)
