@@ -29,7 +29,8 @@ Aim = Literal["odds", "least ballast", "lightest", "furthest", "stiffest", "most
 LENGTHS = 9
 """So many lengths of a range are tried."""
 MOST_TRIES, MOST_COUNT = 2000, 12
-ODDS_BUILDS, ODDS_SEED = 1000, 1
+ODDS_BUILDS, ODDS_SEED = 5000, 1
+"""As `odds` draws them when it is not told otherwise: what is said here is what it says."""
 
 
 class Freedom(Model):
@@ -50,7 +51,7 @@ class Freedom(Model):
 @dataclass(frozen=True, eq=False)
 class Found:
     """A sound design that keeps every hard line, with its figures. odds: share of builds that sit as wanted and come
-    right; None where odds are not worked out of its kind. gives_up: against the best of the others, in words."""
+    right; None where they were not worked out. gives_up: against the best of the others, in words."""
 
     asked: Asked
     answer: Answer
@@ -102,6 +103,7 @@ def seek(
         if why:
             refused[why] = refused.get(why, 0) + 1
     best = _different(sorted(sound, key=lambda f: _rank(f, freedom.aim)), count)
+    best = [f if f.odds is not None else replace(f, odds=_chance(f.answer)) for f in best]
     return Sought(tuple(_told(best)), len(every), tried, len(sound), stopped, refused)
 
 
@@ -132,25 +134,30 @@ def _try(point: Asked, freedom: Freedom, sound: list[Found]) -> str:
         return str(error)
     if not answer.sound:
         return answer.reason.partition(":")[0]
-    found = measured(point, answer)
+    found = measured(point, answer, freedom.aim == "odds")
     why = _broken(found, freedom)
     if not why:
         sound.append(found)
     return why
 
 
-def measured(point: Asked, answer: Answer) -> Found:
-    """The figures that designs are ranked and set against one another by, from the full solve and the odds."""
+def _chance(answer: Answer) -> float:
+    """Share of builds that sit as wanted, or come right, whichever is the smaller."""
+    told = odds(Study(answer.design), ODDS_BUILDS, ODDS_SEED, compare=False)
+    return min(told.sits, told.comes_right)
+
+
+def measured(point: Asked, answer: Answer, with_odds: bool = True) -> Found:
+    """The figures that designs are ranked and set against one another by, from the full solve and the odds (slow)."""
     study = Study(answer.design)
     rest, landed, throw = of.upright_rest(study), of.landings(study), of.thrown_usually(study)
     lift = of.buoyancy(study)
-    told = odds(study, ODDS_BUILDS, ODDS_SEED, compare=False)
     near = [float(np.dot(r.up, rest.up)) for r in of.rests(study)] if rest is not None else []
     right = float(landed.shares[int(np.argmax(near))]) if near else 0.0
     ballast = sum(b.weight.mass_g for b in of.holes(study).ballast)
     range_m = of.factors(study).range * throw.flight.range_mm / 1000.0
     stiff = 0.0 if rest is None else rest.gm_min_mm
-    chance = min(told.sits, told.comes_right)
+    chance = _chance(answer) if with_odds else None
     return Found(point, answer, lift.mass_g, ballast, lift.reserve_g, stiff, right, range_m, chance)
 
 
