@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from tests.app.conftest import OpenWindow
 from tests.app.test_shop import cell
 from tests.app.test_tank import type_into
-from yellowbob.app.benches.log.build_page import OUT
+from yellowbob.app.benches.log.build_page import OUT, WHOLE
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.demo_designs import DEMO_PICTURE
 from yellowbob.logbook.photos import photo_file
@@ -167,7 +167,7 @@ def test_what_builds_taught_is_listed_against_the_shelf(qtbot: QtBot, logged: Wi
     # what was learnt is not taken for the shelf's own figure when it is learnt again
     page.refresh()
     qtbot.waitUntil(lambda: page.found is not None, timeout=20_000)
-    assert cell(page.table, 0, 0) == "alder" and cell(page.table, 0, 5) == "1" and cell(page.table, 0, 3) == "0.510"
+    assert cell(page.table, 0, 0) == "alder" and cell(page.table, 0, 6) == "1" and cell(page.table, 0, 3) == "0.510"
 
 
 def test_a_copy_of_the_log_is_put_back(qtbot: QtBot, logged: Window) -> None:
@@ -298,7 +298,31 @@ def test_hours_cost_and_papers_of_a_build(qtbot: QtBot, logged: Window, tmp_path
     press(qtbot, logged, "Keep the hours, spent on what the words say")
     assert page.says.text().startswith("!")  # no hours
     page._fill_out(menu)
-    for number, action in enumerate(menu.actions()):
+    for number, action in enumerate(menu.actions()[: len(OUT)]):
         out = tmp_path / f"{number}{OUT[action.text()]}"
         page.write(action.text(), out)
         assert out.stat().st_size > 120 and page.says.text() == f"Written: {out.name}."
+
+
+def test_builds_are_taken_in_and_what_is_refused_is_said(qtbot: QtBot, logged: Window, tmp_path: Path) -> None:
+    begun(qtbot, logged, 2)
+    page, out = logged.logged.building, tmp_path / "all.json"
+    page.write(WHOLE, out)
+    page.take_in(out)
+    assert "Took in 0 builds" in page.says.text() and "nothing was taken" in page.says.text()
+    out.write_text(out.read_text(encoding="utf-8").replace("S001-1", "N1"), encoding="utf-8")
+    page.take_in(out, good_only=True)
+    assert "Took in 1 builds" in page.says.text() and "'S001-2' is in the log already" in page.says.text()
+    assert logged.logged.view.builds.rowCount() == 3
+    page.take_in(tmp_path / "none.json")
+    assert page.says.text().startswith("!")
+
+
+def test_a_weighing_stands_beside_its_forecast_with_what_explains_it(qtbot: QtBot, logged: Window) -> None:
+    begun(qtbot, logged)
+    bench = logged.logged
+    bench.paged.turn_to("Weigh")
+    bench.weigh.stage.setCurrentText("bare body")
+    bench.weigh.keep(9.1)
+    qtbot.waitUntil(lambda: "Most likely by the density" in bench.weigh.says.text(), timeout=20_000)
+    assert "bare body: 9.10 g, 9.77 forecast" in bench.weigh.says.text()

@@ -277,9 +277,7 @@ class WoodWaterCard(Card):
 
 
 def button(words: str, done: Callable[[], Any], name: str | None = None) -> QPushButton:
-    made = QPushButton(words)
-    made.setAccessibleName(name or words)
-    made.setToolTip(name or "")
+    made = QPushButton(words, accessibleName=name or words, toolTip=name or "")
     made.clicked.connect(lambda: done())
     return made
 

@@ -14,7 +14,7 @@ from yellowbob.app.widgets.cards import button, drop
 from yellowbob.app.widgets.fields import Choice, NumberField, labelled, row
 from yellowbob.design.base import made
 from yellowbob.design.files import write_text_whole
-from yellowbob.logbook.exchange import builds_csv, whole_json
+from yellowbob.logbook.exchange import builds_csv, take_csv, take_json, whole_json
 from yellowbob.logbook.records import Note, Spent
 from yellowbob.shop.log_pages import write_build, write_labels
 from yellowbob.study.evidence import evidence
@@ -22,6 +22,7 @@ from yellowbob.trials.promise import promised
 from yellowbob.workshop.backups import backups, restore
 
 REPORT, LABELS, WHOLE = "Report of the build on the bench …", "Labels of the builds listed …", "Whole log as JSON …"
+TAKE_IN, TAKE_GOOD = "Take builds in …", "Take in only what is good …"
 OUT = {REPORT: ".pdf", LABELS: ".pdf", WHOLE: ".json", "Builds as CSV …": ".csv"}
 
 
@@ -64,7 +65,7 @@ class BuildPage(LogPage):
         ):
             keys.addWidget(button(words, partial(self._told, field), f"{words}: as the words say"))
         keys.addWidget(button("Note", self._note, "Keep the words as a note"))
-        keys.addWidget(drop("Out", self._fill_out, "Write a report, labels, or the whole log"))
+        keys.addWidget(drop("Files", self._fill_out, "Write a report, labels, or the whole log; take builds in"))
         keys.addWidget(drop("Copies", self._fill_copies, "Copies of the workshop's file, to be put back"))
         keys.addStretch(1)
         left.addLayout(keys)
@@ -132,6 +133,29 @@ class BuildPage(LogPage):
     def _fill_out(self, menu: QMenu) -> None:
         for words, end in OUT.items():
             menu.addAction(words).triggered.connect(partial(self._ask_out, words, end))
+
+        for words, good_only in ((TAKE_IN, False), (TAKE_GOOD, True)):
+            menu.addAction(words).triggered.connect(partial(self._ask_in, good_only))
+
+    def _ask_in(self, good_only: bool, _: bool = False) -> None:
+        name, _filter = QFileDialog.getOpenFileName(self, "Builds to take in", "", "Logs (*.json *.csv)")
+        if name:
+            self.take_in(Path(name), good_only)
+
+    def take_in(self, path: Path, good_only: bool = False) -> None:
+        """Builds out of a JSON export, or changes by serial out of a CSV; with anything refused nothing is taken, unless
+        what is good is."""
+
+        def work() -> None:
+            taken = (take_csv if path.suffix.lower() == ".csv" else take_json)(self.book.log, path, good_only)
+            self.book.changed.emit()
+            said = [f"Took in {len(taken.serials)} builds of {path.name}."]
+            said += [f"! {words}" for words in taken.refused[:5]]
+            if taken.refused and not good_only:
+                said.append(f"{len(taken.refused)} are refused, so nothing was taken; mend them, or take what is good.")
+            self.says.setText("<br>".join(said))
+
+        self.attempt(work)
 
     def _ask_out(self, words: str, end: str, _: bool = False) -> None:
         name, _filter = QFileDialog.getSaveFileName(self, words, f"{self.book.serial or 'log'}{end}", f"*{end}")

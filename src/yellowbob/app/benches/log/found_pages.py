@@ -157,7 +157,9 @@ class TaughtPage(LogPage):
     def __init__(self, book: Book) -> None:
         super().__init__("Taught", book, "How predictions missed")
         self.found: Learned | None = None
-        self.table = table("What builds taught", ("what", "mean", "90 % within", "shelf", "pieces ±", "builds"))
+        self.table = table(
+            "What builds taught", ("what", "mean", "90 % within", "shelf", "pieces ±", "trend", "builds")
+        )
         self.shelve = button("Onto the shelf", self.onto_shelf, "Put the woods and films learnt onto your own shelf")
         left = QVBoxLayout()
         left.addWidget(self.shelve)
@@ -192,14 +194,28 @@ class TaughtPage(LogPage):
 
     def _tell(self, found: Learned) -> None:
         self.found = found
-        rows = [
-            [name, f"{t.mean:.3f} {unit}", f"{t.low:.3f} to {t.high:.3f}", f"{t.shelf:.3f}", f"{t.scatter:.3f}", f"{t.count}"]
-            for told, unit in ((found.densities, "g/mL"), (found.pucks.resins, "g/mL"), (found.pucks.powders, "g/mL"),
-                               (found.fillings, "g/mL"),
-                               (found.films, "mm"))
-            for name, t in told.items()
-        ]  # fmt: skip
+        every = [
+            (name, one, unit)
+            for told, unit in (
+                (found.densities, "g/mL"),
+                (found.pucks.resins, "g/mL"),
+                (found.pucks.powders, "g/mL"),
+                (found.fillings, "g/mL"),
+                (found.films, "mm"),
+            )
+            for name, one in told.items()
+        ]
+        rows = []
+        for name, one, unit in every:
+            within = f"{one.low:.3f} to {one.high:.3f}"
+            trend = "–" if one.trend is None else f"{one.trend:+.3f}".replace("-", "−")
+            mean, spread = f"{one.mean:.3f} {unit}", f"{one.scatter:.3f}"
+            rows.append([name, mean, within, f"{one.shelf:.3f}", spread, trend, f"{one.count}"])
         fill(self.table, rows)
+        for number, (_, one, _unit) in enumerate(every):  # traceable: which builds it was learnt from
+            cell = self.table.item(number, 0)
+            if cell is not None:
+                cell.setToolTip(f"from {', '.join(one.serials)}")
         said = []
         for words, errors, unit in (
             ("Finished mass", found.mass_g, "g"),

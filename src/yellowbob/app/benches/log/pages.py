@@ -15,8 +15,12 @@ from yellowbob.design.record import STAGES
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.study import Study, of
+from yellowbob.study.evidence import evidence
 from yellowbob.trials.still import Still, still_to_go
+from yellowbob.weights.evidence import Evidence
 
+LEAST_MOVED = 0.2
+"""What explains less than so many of its own uncertainties is not named."""
 ALL, NO_HOOKS, WITHOUT, HALF = "all of the stage", "without its hooks", "without ", "half laid: "
 
 
@@ -125,18 +129,25 @@ class WeighPage(LogPage):
             self.filled_for = serial
             self.attempt(lambda: self._fill(self.book.study()))
 
-        def work(_: Told) -> Still:
-            from yellowbob.study import Study
-
-            return still_to_go(Study(log.design(serial)))
+        def work(_: Told) -> tuple[str, Still | None, str]:
+            study = Study(log.design(serial))
+            said = _weighed_words(evidence(study))
+            try:
+                return said, still_to_go(study), ""
+            except BadInput as error:
+                return said, None, str(error)
 
         self.says.setText("Working out what is still to go in …")
         self.session.tasks.start(
             "still", work, self._tell, lambda w: self.says.setText(f"! {w}"), words="working out what is still to go in"
         )
 
-    def _tell(self, found: Still) -> None:
+    def _tell(self, all_: tuple[str, Still | None, str]) -> None:
+        weighed_words, found, why = all_
         self.found = found
+        if found is None:
+            self.says.setText(f"{weighed_words}! {why}")
+            return
         mass, length = Units.of("mass"), Units.of("length")
         size = (
             f"{show(found.length_mm, length, 1)} {length} long"
@@ -160,7 +171,26 @@ class WeighPage(LogPage):
             said.append(f"! {found.why}.")
         if found.measure:
             said.append(f"Would tell most now: {found.measure}.")
-        self.says.setText("<br>".join(said))
+        self.says.setText(weighed_words + "<br>".join(said))
+
+
+def _weighed_words(told: Evidence) -> str:
+    """Each weighing beside its forecast, and what explains the difference best."""
+    mass, said = Units.of("mass"), []
+    for one in told.weighed:
+        scale, forecast = show(one.weighing.mass_g, mass, 2), show(one.forecast_g, mass, 2)
+        likely = f"; ! {one.likely}" if one.likely else ""
+        said.append(f"{one.weighing.stage}: {scale} {mass}, {forecast} forecast{likely}.<br>")
+    best: tuple[float, str] | None = None
+    for cause in told.causes:
+        found = told.of(cause.key)
+        if found is None or cause.sigma <= 0.0:
+            continue
+        moved = abs(found[0]) / cause.sigma
+        if moved >= LEAST_MOVED and (best is None or moved > best[0]):
+            best = (moved, f"Most likely by the {cause.words}: {100.0 * found[0] / cause.now:+.0f} %.<br>")
+    said += [] if best is None else [best[1].replace("-", "−")]
+    return "".join(said)
 
 
 def line_of(name: str, hint: str) -> QLineEdit:
