@@ -126,9 +126,9 @@ def explain(error: Exception) -> str:
     """One line of an error, pydantic's included."""
     from pydantic import ValidationError
 
-    if isinstance(error, ValidationError):
-        from yellowbob.design.files import describe
+    from yellowbob.design.files import describe
 
+    if isinstance(error, ValidationError):
         return describe(error, most=1)
     return str(error)
 
@@ -156,8 +156,7 @@ class RestsCard(Card):
         if not rests:
             self.list.addItem("Looking for its rests …" if rests is None else "None: it sinks.")
             return
-        shares = self.session.ask(of.landings)
-        shown = self.session.rest
+        shares, shown = self.session.ask(of.landings), self.session.rest
         for number, rest in enumerate(rests):
             pitch, roll = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
             way = "any side up" if rest.neutral else "belly up" if rest.up[2] < -0.3 else (
@@ -277,7 +276,9 @@ class WoodWaterCard(Card):
 
 
 def button(words: str, done: Callable[[], Any], name: str | None = None) -> QPushButton:
-    made = QPushButton(words, accessibleName=name or words, toolTip=name or "")
+    made = QPushButton(words)
+    made.setAccessibleName(name or words)
+    made.setToolTip(name or "")
     made.clicked.connect(lambda: done())
     return made
 
