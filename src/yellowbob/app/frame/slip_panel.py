@@ -46,7 +46,7 @@ class SlipPanel(QWidget):
         self._soon.setInterval(FOLLOW_MS)
         self._soon.timeout.connect(self.refresh)
         session.changed.connect(self._follow)
-        session.arrived.connect(lambda _: self._follow())
+        session.arrived.connect(self._arrived)
         self.refresh(first=True)
 
     def sizeHint(self) -> QSize:
@@ -131,6 +131,10 @@ class SlipPanel(QWidget):
             self.refresh()
         elif not self._soon.isActive():
             self._soon.start()
+
+    def _arrived(self, _: object) -> None:
+        """A slow result may have settled a check: the next step is another one."""
+        self._follow()
 
     def _water_words(self) -> str:
         water = self.session.study.design.water
