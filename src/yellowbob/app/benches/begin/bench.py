@@ -92,7 +92,7 @@ class NewBench(QWidget):
         grid = QGridLayout(card)
         grid.setContentsMargins(14, 10, 14, 10)
         grid.setVerticalSpacing(5)
-        later = lambda *_: self._soon.start()  # noqa: E731
+        later = self._later
         self.name = QLineEdit()
         self.name.setMaxLength(80)
         self.name.setAccessibleName("Name of the new design")
@@ -135,6 +135,10 @@ class NewBench(QWidget):
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(20, 1)
         return card
+
+    def _later(self, *_: object) -> None:
+        """Answer anew once the maker pauses."""
+        self._soon.start()
 
     # ---- the brief
 
