@@ -10,7 +10,7 @@ from typing import Any
 import typer
 
 from yellowbob import __version__
-from yellowbob.__main__ import app
+from yellowbob.app.commands import app
 
 SHELLS = {"bash": "bash-completion/completions/yellow-bob", "zsh": "zsh/site-functions/_yellow-bob",
           "fish": "fish/vendor_completions.d/yellow-bob.fish"}  # fmt: skip

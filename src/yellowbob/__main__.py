@@ -1,63 +1,42 @@
-"""The front door: the command line, with the commands that open the window."""
+"""The front door. Who asks for the window has it before the rest of the program is read; all else goes to the command
+line."""
 
 from __future__ import annotations
 
+import os
+import sys
 from pathlib import Path
-from typing import Annotated
 
-import typer
-
-from yellowbob.cli.command import command
-from yellowbob.cli.main import app, main
-from yellowbob.cli.options import DesignFile, Json, Out, study_of
-from yellowbob.cli.output import print_json
-from yellowbob.ground.errors import BadInput
-from yellowbob.reports.contract import CONTRACTS
-
-__all__ = ["main"]
+SUFFIX = ".ybob"
+COMPLETES = "_YELLOW_BOB_COMPLETE"
+"""What a shell sets in the environment when it asks what could come next."""
 
 
-@app.command("open")
-def open_(
-    file: Annotated[Path | None, typer.Argument(help="a .ybob design; the last one when left out")] = None,
-) -> None:
-    """Open the window."""
-    from yellowbob.app.frame.main import run
-
-    raise typer.Exit(run(file))
+def window_asked(arguments: list[str]) -> list[Path] | None:
+    """The files to open where nothing but the window is asked for (none: the last one); None where it is a command."""
+    words = arguments[1:] if arguments[:1] == ["open"] else arguments
+    plain = all(word.endswith(SUFFIX) and not word.startswith("-") for word in words)
+    return [Path(word) for word in words] if plain and COMPLETES not in os.environ else None
 
 
-@app.command()
-def demo(
-    pictures: Annotated[Path, typer.Option(help="where pictures go when there is no display")] = Path("build/demo"),
-) -> None:
-    """Start with the demo workshop; with no display, print its results and write its pictures."""
-    from yellowbob.app.frame.demo import run_demo
+def main(arguments: list[str] | None = None) -> None:
+    """Open the window or run a command, and exit; 0 well, 1 a check failed, 2 bad input with one line on standard error."""
+    words = sys.argv[1:] if arguments is None else arguments
+    files = window_asked(words)
+    if files is None:
+        from yellowbob.app import commands  # noqa: F401 (enters the commands of the window)
+        from yellowbob.cli.main import main as command_line
 
-    raise typer.Exit(run_demo(pictures))
-
-
-@app.command()
-@command(CONTRACTS["film"])
-def film(
-    file: DesignFile,
-    out: Out,
-    speed: Annotated[float | None, typer.Option(help="drawn at so many m/s")] = None,
-    throw: Annotated[float | None, typer.Option(help="thrown at so many m/s instead")] = None,
-    as_json: Json = False,
-) -> None:
-    """A short film of the run at a speed, or of a throw: animated .webp, or a row of pictures as .png. No display is
-    needed."""
-    from yellowbob.app.frame.filming import film_of
-
-    if (speed is None) == (throw is None):
-        raise BadInput("say --speed for a run or --throw for a throw, one of them")
-    study = study_of(file)
-    frames = film_of(study, out, speed, throw)
-    if as_json:
-        print_json({"wrote": str(out), "frames": frames})
+        command_line(words)
         return
-    typer.echo(f"wrote {out}: {frames} frame{'s' if frames > 1 else ''} (an estimate's film)")
+    from yellowbob.app.start.run import run
+    from yellowbob.ground.errors import YellowBobError
+
+    try:
+        sys.exit(run(*files))
+    except YellowBobError as error:
+        print("yellow-bob: " + " ".join(str(error).split()), file=sys.stderr)
+        sys.exit(2)
 
 
 if __name__ == "__main__":

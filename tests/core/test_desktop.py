@@ -15,7 +15,7 @@ import typer
 
 from tests.core.test_cli import run
 from yellowbob import __version__
-from yellowbob.__main__ import app
+from yellowbob.app.commands import app
 
 ROOT = Path(__file__).parents[2]
 SHARE = ROOT / "share"

@@ -7,15 +7,11 @@ import numpy as np
 from yellowbob.checks.verdict import Finding, check
 from yellowbob.design.cuts import Cup
 from yellowbob.design.plates import Lip
-from yellowbob.lines.cutting import cup_axis, rim_left_mm
+from yellowbob.lines.cutting import cup_axis
 from yellowbob.study import Study, of
 
 LEAST_RIM_MM = 1.2
 """Rim left around a cup that does not chip: a rule."""
-
-
-def _cups(study: Study) -> list[Cup]:
-    return [c for c in study.build.body.cuts if isinstance(c, Cup)]
 
 
 def _rim(cup: Cup) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
@@ -38,7 +34,7 @@ def _rim(cup: Cup) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
     "rule",
 )
 def drains(study: Study) -> Finding | None:
-    cups, rest = _cups(study), of.upright_rest(study)
+    cups, rest = of.cups(study), of.upright_rest(study)
     if not cups or rest is None:
         return None
     dry = float(np.mean(_rim(cups[0]) @ np.asarray(rest.up) > rest.height_mm))
@@ -52,7 +48,7 @@ def drains(study: Study) -> Finding | None:
     "air", "Holds air", "A cup whose lower lip is wet at rest takes air and water together on the first pull.", "rule"
 )
 def holds_air(study: Study) -> Finding | None:
-    cups, rest = _cups(study), of.upright_rest(study)
+    cups, rest = of.cups(study), of.upright_rest(study)
     if not cups or rest is None:
         return None
     heights = _rim(cups[0]) @ np.asarray(rest.up) - rest.height_mm
@@ -65,10 +61,10 @@ def holds_air(study: Study) -> Finding | None:
 
 @check("rim", "Cup's rim", "Thin rims chip, and a chipped cup no longer pops.", "rule")
 def rim(study: Study) -> Finding | None:
-    cups = _cups(study)
+    cups = of.cups(study)
     if not cups:
         return None
-    left = min(rim_left_mm(cup, of.outer(study)) for cup in cups)
+    left = min(of.rims_left_mm(study))
     if left < LEAST_RIM_MM:
         return Finding("watch", f"{left:.1f} mm left", "Make the cup narrower, or the head wider.")
     return Finding("good", f"{left:.1f} mm left")
@@ -76,7 +72,7 @@ def rim(study: Study) -> Finding | None:
 
 @check("pools", "Varnish in the cup", "Varnish pools in a cup, so it is cut deeper than drawn.", "rule")
 def pools(study: Study) -> Finding | None:
-    cups = _cups(study)
+    cups = of.cups(study)
     if not cups or not study.build.coats:
         return None
     least = min(c.pool_mm for c in cups)

@@ -65,7 +65,7 @@ class Check:
         reason = next((a.reason for a in study.design.set_aside if a.check == self.key), "")
         try:
             with nullcontext() if wait else study.in_a_hurry():
-                found = self.find(study)
+                found = study.once(self.key, self.find)
         except NotYet as late:
             do = f"A moment: {late.asked.words}."
             return Verdict(

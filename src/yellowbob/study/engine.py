@@ -101,6 +101,7 @@ class Study:
         self._kept: dict[Result[Any], _Kept] = dict(before._kept) if before is not None else {}
         self._sure: dict[Result[Any], Any] = {}
         self._each: dict[str, tuple[tuple[Any, Any], ...]] = dict(before._each) if before is not None else {}
+        self._once: dict[str, Any] = {}
         self._doing = _Doing()
         self._build: Design | None = None
         self._forecast: Study | None = None
@@ -139,6 +140,13 @@ class Study:
             out.append(known if known is not None else (item, work(item)))
         self._each[name] = tuple(out)
         return tuple(value for _, value in out)
+
+    def once(self, name: str, work: Callable[[Study], T]) -> T:
+        """`work` of this very study, done once; unlike a result it is not handed on to the next one."""
+        if name not in self._once:
+            self._once[name] = work(self)
+        found: T = self._once[name]
+        return found
 
     def get(self, asked: Result[T]) -> T:
         """The value of a result, worked out when it is not kept. Raises NotYet in a hurry, and what its work raises."""

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, MainShape, Material, Piece, Shell
 from yellowbob.design.pieces import Inside
 from yellowbob.lines.build import blank_mesh, cavity_mesh, piece_mesh
+from yellowbob.lines.cutting import rim_left_mm
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import unite
@@ -59,6 +61,18 @@ def outers(study: Study) -> tuple[Mesh, ...]:
 def outer(study: Study) -> Mesh:
     """The body's outer surface, cuts made, bare of finish, mm."""
     return outers(study)[0]
+
+
+@drawn
+def cups(design: Design) -> tuple[Cup, ...]:
+    """The cups of the body, in order."""
+    return tuple(c for c in design.body.cuts if isinstance(c, Cup))
+
+
+@result
+def rims_left_mm(study: Study) -> tuple[float, ...]:
+    """Least wood left round the rim of each cup, mm."""
+    return tuple(rim_left_mm(cup, outer(study)) for cup in cups(study))
 
 
 @result

@@ -5,21 +5,21 @@ from __future__ import annotations
 import math
 import os
 import tempfile
-from contextlib import suppress
 from pathlib import Path
 
 from yellowbob.app.session.demo_designs import FOLDER, demo_files
-from yellowbob.ground.errors import BadInput
 from yellowbob.study import of
 from yellowbob.workshop.database import PLACE, workshop_file
 
 
 def run_demo(pictures: Path) -> int:
     """Open the demo in a window; with no display print a table and write a picture of each design."""
-    from yellowbob.app.frame.main import has_display
+    from yellowbob.app.start.desk import has_display
 
     if has_display() or os.environ.get("QT_QPA_PLATFORM"):
-        return _in_window()
+        from yellowbob.app.start.run import run_demo_window
+
+        return run_demo_window()
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
     os.environ.setdefault("QT_LOGGING_RULES", "default.warning=false")
     print(f"No display here: running the demo offscreen, pictures go to {pictures}/")
@@ -42,22 +42,6 @@ def demo_log() -> Path:
     if not log.serials():
         take_json(log, FOLDER / "season.json", good_only=True)
     return log.path
-
-
-def _in_window() -> int:
-    from yellowbob.app.frame.main import application, fit_on_screen, make_window
-    from yellowbob.app.session.recovery import Recovery
-    from yellowbob.app.session.settings import Settings
-
-    with suppress(BadInput):  # the Log bench says itself what is wrong with its file
-        demo_log()
-    settings = Settings()
-    app = application(settings)
-    window = make_window(None, settings, Recovery())
-    window.open_demo(demo_files()[0])
-    fit_on_screen(window, settings)
-    window.show()
-    return app.exec()
 
 
 def _offscreen(pictures: Path) -> int:

@@ -52,7 +52,9 @@ class Session(QObject):
     renamed = Signal()
     """the file or its saved state changed"""
 
-    def __init__(self, design: Design, recovery: Recovery, path: Path | None = None) -> None:
+    def __init__(
+        self, design: Design, recovery: Recovery, path: Path | None = None, study: Study | None = None
+    ) -> None:
         super().__init__()
         self.undo = QUndoStack(self)
         self.undo.cleanChanged.connect(self.renamed)
@@ -60,22 +62,20 @@ class Session(QObject):
         self.loader = Loader(self)
         self.tasks = Tasks(self)
         self.timers, self.on_bench = Timers(self), ""
-        self.path = path
-        self.design = design
-        self.study = Study(design)
+        self.path, self.design = path, design
+        self.study = study or Study(design)
+        self.begun = True  # False while what is shown is nobody's own: it is not kept
         self.rest: Rest | None = None
         self.posture: Rest | None = None
         self.fan: tuple[Array, Array] | tuple[()] = ()
         self.fault = ""
         self.piece: Grip | None = None
         self._wanted: dict[Result[Any], None] = {}
-        self._pause = QTimer(self)
-        self._pause.setSingleShot(True)
-        self._pause.timeout.connect(self._work_on)
-        self._keep = QTimer(self)
-        self._keep.setSingleShot(True)
+        self._pause, self._keep = QTimer(self), QTimer(self)
+        for pause, done in ((self._pause, self._work_on), (self._keep, self.keep_now)):
+            pause.setSingleShot(True)
+            pause.timeout.connect(done)
         self._keep.setInterval(recovery.delay_ms)
-        self._keep.timeout.connect(self.keep_now)
         self._thread = 0
         self.dragging = False
         self._show_upright()
@@ -89,7 +89,7 @@ class Session(QObject):
         self.undo.push(Edit(self.put, self.design, design, words, f"{thread}#{self._thread}" if thread else ""))
 
     def end_thread(self) -> None:
-        """The next edit begins a new step of undo, whatever its thread."""
+        """The next edit begins a new step of undo."""
         self._thread += 1
 
     def stop_work(self) -> None:
@@ -100,7 +100,7 @@ class Session(QObject):
 
     def put(self, design: Design) -> None:
         """Show another design in place of this one, following the rest from where it is shown now."""
-        self.design, self.posture, self.fan = design, None, ()
+        self.design, self.posture, self.fan, self.begun = design, None, (), True
         study = Study(design, self.study)
         self.tasks.stop(WORK)
         self.tasks.stop(FOLLOW)
@@ -156,7 +156,7 @@ class Session(QObject):
         return self.posture if self.posture is not None else self.rest
 
     def show_posture(self, posture: Rest | None) -> None:
-        """Show a moment in the tank; None goes back to the rest."""
+        """Show a moment in the tank; None: the rest."""
         self.posture = posture
         self.moved.emit()
 
@@ -189,11 +189,10 @@ class Session(QObject):
 
     def ask(self, asked: Result[T]) -> T | None:
         """A slow result if it is there; else None, and it is worked out in the background: `arrived` tells when."""
-        if self.fault:
-            return None
-        if self.study.knows(asked):
+        if not self.fault and self.study.knows(asked):
             return asked(self.study)
-        self.want(asked)
+        if not self.fault:
+            self.want(asked)
         return None
 
     def want(self, asked: Result[Any]) -> None:
@@ -265,15 +264,17 @@ class Session(QObject):
         self.keep_now()
         self.replace(opened(path), path)
 
-    def replace(self, design: Design, path: Path | None, clean: bool = True) -> None:
-        """Start over with another design."""
+    def replace(self, design: Design, path: Path | None, clean: bool = True, begun: bool = True) -> None:
+        """Start over with another design; this one, where no file holds it, is set aside. `begun`: see the attribute."""
+        if self.begun and not self.saved:
+            self.recovery.set_aside(self.design)
         self.undo.clear()
         if not clean:
             self.undo.resetClean()
         self.tasks.stop(WORK)
         self.tasks.stop(FOLLOW)
         self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
-        self.posture, self.fan = None, ()
+        self.posture, self.fan, self.begun = None, (), begun
         self._wanted.clear()
         self._show_upright()
         self.picked.emit()
@@ -295,4 +296,5 @@ class Session(QObject):
     def keep_now(self) -> None:
         """Write down what is not in a file yet, so that a kill loses nothing."""
         self._keep.stop()
-        self.recovery.keep(self.design, self.path, self.undo.isClean())
+        if self.begun:
+            self.recovery.keep(self.design, self.path, self.undo.isClean())

@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject, Signal, Slot
 
 from yellowbob.afloat.rest import Afloat, all_rests, rest_near
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.picture import View, shaded
+from yellowbob.lines.picture import View, contour, shaded
 
 
 class Warm:
@@ -29,6 +29,7 @@ def load_compiled() -> None:
     mesh = Mesh(corners, np.array([[0, 2, 1], [0, 1, 3], [0, 3, 2], [1, 2, 3]], np.int32))
     look = View(np.array([1.0, 0, 0]), np.array([0.0, 0, 1]), 1.0, np.zeros(3), (4.0, 4.0))
     shaded(mesh, look, 8, 8, (0, 0, 0), (9, 9, 9))
+    contour(mesh, look)
     all_rests(Afloat(mesh, 0.05, (2.0, 2.0, 2.0), 0.001))
     rest_near(Afloat(mesh, 0.05, (2.0, 2.0, 2.0), 0.001), (0.0, 0.0, 1.0))
     Warm.ready = True
@@ -63,6 +64,15 @@ def load_later() -> None:
     for name in LATER:
         with suppress(ImportError):
             import_module(name)
+    drawn_beforehand()
+
+
+def drawn_beforehand() -> None:
+    """The kinds that something new may be of, read from their files and drawn."""
+    kinds = import_module("yellowbob.app.benches.begin.kinds")
+    import_module("yellowbob.app.benches.begin.bench")
+    for kind in kinds.KINDS:
+        kinds.outlines(kind)
 
 
 class Loader(QObject):
