@@ -116,7 +116,7 @@ def test_several_are_sought_and_one_is_taken(qtbot: QtBot, window: Window) -> No
 
 def test_a_picture_leads_to_tracing(qtbot: QtBot, window: Window) -> None:
     press(qtbot, window, "Trace a picture instead")
-    assert window.lines.isVisible() and window.lines.pages.currentWidget() is window.lines.trace
+    assert window.lines.isVisible() and window.lines.page is window.lines.trace
 
 
 def test_another_size_gets_hardware_to_suit(qtbot: QtBot, window: Window) -> None:
@@ -144,7 +144,7 @@ def test_files_dropped_on_the_window_open(qtbot: QtBot, window: Window, tmp_path
         assert words in window.message.text()
     assert window.session.design.name == "Osier 96" and window.session.path == DEMO / "osier-96.ybob"
     window.take_in(DEMO / "to-trace.jpg")
-    assert window.lines.pages.currentWidget() is window.lines.trace and window.lines.trace.picture.image is not None
+    assert window.lines.page is window.lines.trace and window.lines.trace.picture.image is not None
 
 
 def test_the_slip_tells_the_next_step_until_it_is_turned_off(qtbot: QtBot, window: Window) -> None:

@@ -6,13 +6,11 @@ import math
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QMenu
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO
-from yellowbob.app.frame.menus import fill_float_menu, start_float
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.charts import TwoScales
 from yellowbob.design.cut_edits import listed
@@ -102,15 +100,14 @@ def test_it_is_shotted_to_its_tip(qtbot: QtBot, float_window: Window) -> None:
 
 
 def test_a_float_is_started_from_what_it_is_to_carry(qtbot: QtBot, window: Window) -> None:
-    menu = QMenu()
-    fill_float_menu(window.session, menu)
-    assert len(menu.actions()) == 9
-    next(a for a in menu.actions() if a.text() == "Waggler for 5.00 g").trigger()
-    qtbot.waitUntil(lambda: window.session.design.kind == "waggler", timeout=20000)
-    study = window.session.study
-    assert of.carried(study).load_g == pytest.approx(5.0, abs=0.01)
-    start_float(window.session, "waggler", -1.0)
-    qtbot.waitUntil(lambda: "more than nothing" in window.message.text(), timeout=5000)
+    window.show_new()
+    window.begin.view.choose("waggler")
+    window.begin.capacity.show_value(5.0)
+    window.begin.ask()
+    qtbot.waitUntil(lambda: window.begin.answer is not None, timeout=20000)
+    window.begin.take()
+    assert window.session.design.kind == "waggler"
+    assert of.carried(window.session.study).load_g == pytest.approx(5.0, abs=0.01)
 
 
 def test_a_dropper_says_what_jig_it_holds_up(qtbot: QtBot, open_window: OpenWindow) -> None:

@@ -40,7 +40,7 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
     page.grab()
     qtbot.mouseClick(page.use, LEFT)
     assert session.design.shape.length_mm == pytest.approx(101.6, rel=0.01)
-    assert bench.lines.pages.currentWidget() is bench.lines.view
+    assert bench.lines.page is bench.lines.view
     image = bench.lines.view.grab().toImage()
     middle = bench.lines.view.to_px("back", 50.0, 0.0)
     shown = image.pixelColor(QPointF(middle).toPoint())

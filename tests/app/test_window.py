@@ -16,10 +16,11 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.conftest import DEMO
-from yellowbob.app.frame.main import first_session, fit_on_screen
+from yellowbob.app.frame.main import first_session
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.settings import Settings
+from yellowbob.app.start.desk import fit_on_screen
 from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField
 from yellowbob.app.widgets.theme import DAY, EVENING, Look
 from yellowbob.design.files import read_design, write_design

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
@@ -13,7 +13,7 @@ LATE_MS = 1000
 WORKING = "working"
 
 
-TAB_PX = 80
+TAB_PX, NARROW_TAB_PX = 80, 60
 
 
 class BenchTabs(QWidget):
@@ -23,21 +23,28 @@ class BenchTabs(QWidget):
 
     def __init__(self, benches: list[tuple[str, str]]) -> None:
         super().__init__()
-        self.benches = benches
+        self.benches, self.tab_px = benches, TAB_PX
         self.now = benches[0][0]
         self.setAccessibleName("Benches")
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setMinimumWidth(TAB_PX * len(benches))
+        self.make_narrow(False)
 
     def sizeHint(self) -> QSize:
-        return QSize(TAB_PX * len(self.benches), 54)
+        return QSize(self.tab_px * len(self.benches), 54)
+
+    def make_narrow(self, narrow: bool) -> None:
+        """Tabs close together, or at their ease."""
+        self.tab_px = NARROW_TAB_PX if narrow else TAB_PX
+        self.setMinimumWidth(self.tab_px * len(self.benches))
+        self.updateGeometry()
+        self.update()
 
     def show_bench(self, name: str) -> None:
         self.now = name
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        number = int(event.position().x() // TAB_PX)
+        number = int(event.position().x() // self.tab_px)
         if 0 <= number < len(self.benches):
             self.chosen.emit(self.benches[number][0])
 
@@ -53,7 +60,7 @@ class BenchTabs(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for number, (name, key) in enumerate(self.benches):
-            box = QRectF(number * TAB_PX, 0, TAB_PX, self.height())
+            box = QRectF(number * self.tab_px, 0, self.tab_px, self.height())
             here = name == self.now
             if here:
                 painter.setPen(QPen(colour(Look.now.water_ink), 3))
@@ -63,7 +70,9 @@ class BenchTabs(QWidget):
             painter.drawText(box.adjusted(0, 0, -8, 0), Qt.AlignmentFlag.AlignCenter, name)
             painter.setFont(font(8))
             painter.setPen(colour(Look.now.soft))
-            painter.drawText(box.adjusted(0, 12, -12, 0), Qt.AlignmentFlag.AlignRight, key)
+            painter.drawText(
+                box.adjusted(0, 12, -12 if self.tab_px == TAB_PX else -2, 0), Qt.AlignmentFlag.AlignRight, key
+            )
         if self.hasFocus():
             painter.setPen(QPen(colour(Look.now.water_ink), 1, Qt.PenStyle.DotLine))
             painter.drawRect(1, 4, self.width() - 3, self.height() - 8)
@@ -71,6 +80,8 @@ class BenchTabs(QWidget):
 
 TIMER_PX, ABOUT_PX, DOING_PX, STATE_PX = 120, 200, 90, 190
 """No words make the header wider than these."""
+NARROW_PX, LEAST_PX = 1240, 960
+"""A narrower header has its tabs closer together, and shorter words."""
 
 
 class Header(QFrame):
@@ -78,7 +89,7 @@ class Header(QFrame):
 
     def __init__(self, session: Session, benches: list[tuple[str, str]]) -> None:
         super().__init__()
-        self.session = session
+        self.session, self.narrow = session, False
         self.setObjectName("header")
         self.setFixedHeight(56)
         line = QHBoxLayout(self)
@@ -116,6 +127,18 @@ class Header(QFrame):
         session.renamed.connect(self.refresh)
         self.refresh()
 
+    def minimumSizeHint(self) -> QSize:
+        """What it needs when it is narrow."""
+        return QSize(LEAST_PX, 56)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        narrow = self.width() < NARROW_PX
+        if narrow != self.narrow:
+            self.narrow = narrow
+            self.tabs.make_narrow(narrow)
+            self.refresh()
+
     def _show_timer(self) -> None:
         """What sets now."""
         words = self.session.timers.words()
@@ -135,14 +158,16 @@ class Header(QFrame):
     def refresh(self) -> None:
         session = self.session
         design = session.design
-        self.name.setText(design.name)
+        room = 140 if self.narrow else ABOUT_PX
+        self.name.setText(elided(design.name, 14, True, room + 40))
+        self.name.setToolTip(design.name)
         fish = f"{design.brief.fish} " if design.brief.fish else ""
         on_bench = f"{session.on_bench} on the bench · " if session.on_bench else ""
         about = (
             f"{on_bench}{fish}{design.kind} · {design.body.material.name} · {design.water.name} "
             f"{design.water.temperature_c:g} °C"
         )
-        self.about.setText(elided(about, 9, False, ABOUT_PX))
+        self.about.setText(elided(about, 9, False, room))
         self.about.setToolTip(about)
         doing = session.tasks.doing if self.sender() is self._late or self.state.property(WORKING) else []
         self.state.setProperty(WORKING, bool(doing))
@@ -155,6 +180,7 @@ class Header(QFrame):
         elif session.saved:
             self.state.setText("saved")
         else:
-            self.state.setText("kept, not in a file yet" if session.path is None else "kept, not saved yet")
+            words = "kept, not in a file yet" if session.path is None else "kept, not saved yet"
+            self.state.setText("kept" if self.narrow else words)
         path = str(session.path) if session.path else "Save it with Ctrl+S"
         self.state.setToolTip(doing[0][0] if doing else session.recovery.trouble or path)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Protocol
 
@@ -9,14 +10,10 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu
 
 from yellowbob.app.frame.actions import in_menu
-from yellowbob.app.session.background import Told
 from yellowbob.app.session.demo_designs import demo_files
 from yellowbob.app.session.instruments import fill_ports
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
-from yellowbob.app.widgets.fields import Units
-from yellowbob.design.model import Design
-from yellowbob.ground.quantities import show
 from yellowbob.shelf.filling import opened
 
 
@@ -33,6 +30,9 @@ class HasMenus(Protocol):
     def open_demo(self, file: Path) -> None:
         """A copy of a demo design."""
 
+    def open_copy(self, file: Path) -> None:
+        """A copy of a design that was left without a file."""
+
 
 def _add(window: HasMenus, menu: QMenu, *menus: str) -> None:
     for name in (name for one in menus for name in in_menu(one)):
@@ -46,45 +46,20 @@ def fill_design_menu(window: HasMenus, menu: QMenu) -> None:
     for path in window.settings.recent():
         recent.addAction(path.name).triggered.connect(lambda _=False, p=path: window.open(p))
     recent.setEnabled(not recent.isEmpty())
+    aside = menu.addMenu("Left without a file")
+    for path in window.session.recovery.aside():
+        when = datetime.strptime(path.stem[:15], "%Y%m%d-%H%M%S").replace(tzinfo=UTC).astimezone()
+        entry = aside.addAction(f"{path.stem[23:]}, {when:%d %b %H:%M}")
+        entry.triggered.connect(lambda _=False, p=path: window.open_copy(p))
+    aside.setEnabled(not aside.isEmpty())
     demo = menu.addMenu("Demo workshop")
     for file in demo_files():
         design = opened(file)
         demo.addAction(f"{design.name}, {design.kind}").triggered.connect(lambda _=False, f=file: window.open_demo(f))
-    fill_float_menu(window.session, menu.addMenu("New float"))
     menu.addSeparator()
     _add(window, menu, "Design files")
     menu.addSeparator()
     _add(window, menu, "Design end")
-
-
-FLOAT_LOADS_G = {"stick float": (2.0, 3.0, 5.0), "waggler": (3.0, 5.0, 8.0), "antenna float": (5.0, 9.0, 15.0)}
-"""What the floats that can be started from the menu carry, g."""
-
-
-def fill_float_menu(session: Session, menu: QMenu) -> None:
-    """A float of each kind, started from what it is to carry; what was open stays kept as it always is."""
-    for kind, loads in FLOAT_LOADS_G.items():
-        for load in loads:
-            unit = Units.of("mass")
-            entry = menu.addAction(f"{kind.capitalize()} for {show(load, unit)} {unit}")
-            entry.triggered.connect(lambda _=False, k=kind, g=load: start_float(session, k, g))
-
-
-def start_float(session: Session, kind: str, load_g: float) -> None:
-    """Size a first float off the interface's thread, and open it."""
-
-    def work(told: Told) -> Design:
-        from yellowbob.trials.float_starts import started
-
-        return started(kind, load_g, told=told)
-
-    def take(design: Design) -> None:
-        session.keep_now()
-        session.replace(design, None, clean=False)
-
-    session.tasks.start(
-        "start a float", work, take, lambda words: session.said.emit(f"! {words}"), words="sizing its body"
-    )
 
 
 def fill_undo_menu(window: HasMenus, menu: QMenu) -> None:

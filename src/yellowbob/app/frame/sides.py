@@ -4,20 +4,28 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PySide6.QtWidgets import QApplication
+
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.actions import key_rows
 from yellowbob.app.frame.benches import HasBenches
 from yellowbob.app.frame.header import Header
+from yellowbob.app.session.crashes import Crashes
 
 
 class HasSides(HasBenches):
     """A window that shows them, and goes back to the bench it came from."""
 
     header: Header
+    crashes: Crashes
     _before = "Tank"
 
     def show_bench(self, name: str) -> None:
         """Show a bench."""
+        raise NotImplementedError
+
+    def say(self, words: str, wrong: bool = False) -> None:
+        """Say something in place."""
         raise NotImplementedError
 
     def show_new(self) -> None:
@@ -35,6 +43,17 @@ class HasSides(HasBenches):
     def trace_picture(self, path: Path) -> None:
         self.trace()
         self.lines.trace.open(path)
+
+    def copy_crash(self) -> None:
+        """Put the newest crash report on the clipboard."""
+        text = self.crashes.last()
+        if text:
+            QApplication.clipboard().setText(text)
+        self.say(
+            f"The newest crash report is on the clipboard. It stays on this machine: {self.crashes.folder}."
+            if text
+            else "Nothing has gone wrong on this machine: there is no crash report."
+        )
 
     def show_handbook(self) -> None:
         """The handbook in place of a bench; again: back to where it was."""

@@ -18,6 +18,7 @@ from yellowbob.weights.slip import SlipLine
 MARK_MS = 1600
 FOLLOW_MS = 60
 ROW_PX = 22.0
+WIDE_PX, NARROW_PX = 284, 236
 
 
 class SlipPanel(QWidget):
@@ -28,7 +29,7 @@ class SlipPanel(QWidget):
         self.session = session
         self.setObjectName("slip")
         self.setAccessibleName("Weigh slip")
-        self.setFixedWidth(284)
+        self.make_narrow(False)
         self._last: dict[str, float] = {}
         self._marked: set[str] = set()
         self._shown: dict[str, tuple[str, str, bool]] = {}
@@ -50,7 +51,11 @@ class SlipPanel(QWidget):
         self.refresh(first=True)
 
     def sizeHint(self) -> QSize:
-        return QSize(284, 560)
+        return QSize(self.width(), 560)
+
+    def make_narrow(self, narrow: bool) -> None:
+        """Leave more of a small window to the bench."""
+        self.setFixedWidth(NARROW_PX if narrow else WIDE_PX)
 
     def rows(self) -> list[tuple[str, str, float, str]]:
         """(key, words, grams, style): style is plain, under, sum, head or total."""

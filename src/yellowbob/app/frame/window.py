@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
 from typing import cast
 
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
-    QApplication,
     QFileDialog,
     QHBoxLayout,
     QStackedWidget,
@@ -17,21 +16,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from yellowbob.app.benches.registry import BENCHES, Bench
+from yellowbob.app.benches.registry import BENCHES, NEW, Bench
 from yellowbob.app.frame.actions import ACTIONS, Action
 from yellowbob.app.frame.brief_card import BriefCard
 from yellowbob.app.frame.header import Header
+from yellowbob.app.frame.looks import HasLooks
 from yellowbob.app.frame.menus import fill_design_menu, fill_undo_menu, fill_view_menu
 from yellowbob.app.frame.sides import HasSides
 from yellowbob.app.frame.slip_panel import SlipPanel
-from yellowbob.app.frame.taken_in import TakesFiles
 from yellowbob.app.frame.verdict_line import VerdictLine
+from yellowbob.app.session.crashes import Crashes
 from yellowbob.app.session.instruments import use_kept_ports
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.cards import drop
-from yellowbob.app.widgets.fields import Units
-from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
+from yellowbob.app.widgets.theme import Look
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import SUFFIX
@@ -39,7 +38,8 @@ from yellowbob.design.outline_edits import arcs_kept
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.shelf.filling import opened
 
-UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
+SMALL_PX = 1200
+"""A window narrower than this is small."""
 
 
 def settle_layout(widget: QWidget) -> None:
@@ -51,21 +51,36 @@ def settle_layout(widget: QWidget) -> None:
     widget.updateGeometry()
 
 
-class Window(HasSides, TakesFiles):
+class Window(HasSides, HasLooks):
     """One design open."""
 
-    def __init__(self, session: Session, settings: Settings) -> None:
+    def __init__(self, session: Session, settings: Settings, at_once: bool = True) -> None:
+        """On a session. Where not `at_once`, the caller makes it with `make_more`, a turn of the event loop each."""
         super().__init__()
         self.session, self.settings = session, settings
+        self.crashes = Crashes()
+        self._turns = self._made_in_turns()
+        while at_once and self.make_more():
+            pass
+
+    def make_more(self) -> bool:
+        """One turn of making it; False when it is whole."""
+        return next(self._turns, False)
+
+    def _made_in_turns(self) -> Iterator[bool]:
+        session, settings = self.session, self.settings
         use_kept_ports(settings)
         session.timers.keep_in(settings)
         self.setWindowTitle("Yellow Bob")
         self.resize(1280, 800)
         self.actions_by_name: dict[str, QAction] = {}
         self.header = Header(session, [(b.title, b.key) for b in BENCHES])
+        yield True
         self.slip = SlipPanel(session)
         self.verdict = VerdictLine(session)
+        yield True
         self.brief = BriefCard(session)
+        yield True
         self.benches, self.built = QStackedWidget(), {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
@@ -75,12 +90,15 @@ class Window(HasSides, TakesFiles):
         self.message.hide()
         self.slip.steps = settings.text("steps", "on") == "on"
         self._lay_out()
+        yield True
         self.bench("Tank")
+        yield True
         self._make_actions()
         self._fill_header()
         session.said.connect(self.say)
         self.verdict.wanted.connect(self.open_check)
         session.renamed.connect(self._retitle)
+        yield True
         session.settle()
         if session.design.ballast:
             session.pick(Grip("ballast", 0))
@@ -146,6 +164,10 @@ class Window(HasSides, TakesFiles):
         self.message.setStyleSheet(f"background: {now.card}; color: {now.bad if wrong else now.ink};")
         self.message.setVisible(bool(words))
 
+    def say_wrong(self, words: str) -> None:
+        """A line under the header that something is wrong."""
+        self.say(words, wrong=True)
+
     def open(self, path: Path) -> bool:
         """Open a file; a refused one leaves everything as it is."""
         if not self.attempt(lambda: self.session.open(path)):
@@ -157,7 +179,12 @@ class Window(HasSides, TakesFiles):
     def open_demo(self, file: Path) -> None:
         """A copy of a demo design, not bound to a file."""
         self.session.keep_now()
-        self.session.replace(opened(file), None, clean=False)
+        self.session.replace(opened(file), None, clean=False, begun=False)
+
+    def open_copy(self, file: Path) -> None:
+        """A copy of a design that was left without a file; it has none yet."""
+        self.session.keep_now()
+        self.attempt(lambda: self.session.replace(opened(file), None, clean=False))
 
     def save(self) -> bool:
         return self.ask_save() if self.session.path is None else self._saved(None, self.session.path)
@@ -202,6 +229,9 @@ class Window(HasSides, TakesFiles):
         self.header.tabs.show_bench(name)
         bench = cast(Bench, widget)
         bench.cards.setVisible(not self.brief.isVisible())
+        # slip and verdicts are those of the open design: where something new is asked for, they are of no use
+        for one in (self.slip, self.verdict):
+            one.setVisible(name != NEW.title)
         bench.view.setFocus()
 
     def show_tank_page(self, name: str) -> None:
@@ -233,38 +263,14 @@ class Window(HasSides, TakesFiles):
         if brief:
             self.brief.show()
 
-    def turn_steps(self) -> None:
-        """Tell the next step on the slip, or not."""
-        on = not self.slip.steps
-        self.slip.show_steps(on)
-        self.settings.put("steps", "on" if on else "off")
-
-    def turn_colours(self) -> None:
-        theme = EVENING if Look.now is DAY else DAY
-        app = QApplication.instance()
-        if isinstance(app, QApplication):
-            apply_theme(app, theme)
-        self.verdict.dress()
-        self.settings.put("theme", "evening" if theme is EVENING else "day")
-        self.update()
-
-    def next_units(self) -> None:
-        names = list(UNIT_SETS)
-        now = (Units.chosen["length"], Units.chosen["mass"])
-        at = next((i for i, name in enumerate(names) if UNIT_SETS[name] == now), -1)
-        self.use_units(names[(at + 1) % len(names)])
-
-    def use_units(self, name: str) -> None:
-        """Read everything in another set of units."""
-        Units.chosen["length"], Units.chosen["mass"] = UNIT_SETS[name]
-        self.settings.put("units", name)
-        self.session.changed.emit()
-        self.session.settle()
-        self.say(f"Reading in {name}.")
-
     def _retitle(self) -> None:
         mark = "" if self.session.saved else " *"
         self.setWindowTitle(f"{self.session.design.name}{mark} — Yellow Bob")
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """A small window leaves more to the bench."""
+        super().resizeEvent(event)
+        self.slip.make_narrow(self.width() < SMALL_PX)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Nothing is asked: what is not in a file is kept and comes back at the next start."""

@@ -1,0 +1,55 @@
+"""How the window looks and reads: colours, units, whether the next step is told."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QApplication
+
+from yellowbob.app.frame.slip_panel import SlipPanel
+from yellowbob.app.frame.taken_in import TakesFiles
+from yellowbob.app.frame.verdict_line import VerdictLine
+from yellowbob.app.session.session import Session
+from yellowbob.app.session.settings import Settings
+from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
+
+UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
+
+
+class HasLooks(TakesFiles):
+    """A window whose looks can be turned, and are remembered."""
+
+    session: Session
+    settings: Settings
+    slip: SlipPanel
+    verdict: VerdictLine
+
+    def turn_steps(self) -> None:
+        """Tell the next step on the slip, or not."""
+        on = not self.slip.steps
+        self.slip.show_steps(on)
+        self.settings.put("steps", "on" if on else "off")
+
+    def turn_colours(self) -> None:
+        """Day or evening."""
+        theme = EVENING if Look.now is DAY else DAY
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            apply_theme(app, theme)
+        self.verdict.dress()
+        self.settings.put("theme", "evening" if theme is EVENING else "day")
+        self.update()
+
+    def next_units(self) -> None:
+        """The next set of units."""
+        names = list(UNIT_SETS)
+        now = (Units.chosen["length"], Units.chosen["mass"])
+        at = next((i for i, name in enumerate(names) if UNIT_SETS[name] == now), -1)
+        self.use_units(names[(at + 1) % len(names)])
+
+    def use_units(self, name: str) -> None:
+        """Read everything in another set of units."""
+        Units.chosen["length"], Units.chosen["mass"] = UNIT_SETS[name]
+        self.settings.put("units", name)
+        self.session.changed.emit()
+        self.session.settle()
+        self.say(f"Reading in {name}.")
