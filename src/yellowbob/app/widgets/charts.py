@@ -34,6 +34,7 @@ class Chart(pg.PlotWidget):
         self.setMouseEnabled(False, False)
         self.hideButtons()
         self.setFrameShape(pg.PlotWidget.Shape.NoFrame)
+        self.begin("", "")
 
     def begin(self, bottom: str, left: str) -> None:
         """Clear it, and name its axes (with their units)."""
@@ -128,13 +129,56 @@ class TwoScales(Chart):
             self.addItem(self._mark)
 
 
+class Spread(Chart):
+    """How many of many fall where: bars over a quantity, the middle nine of ten in full colour, what is wanted marked."""
+
+    BARS = 24
+
+    def __init__(self, name: str) -> None:
+        super().__init__(name, "")
+        self.setMinimumSize(110, 92)
+        self.getPlotItem().hideAxis("left")
+        self.clear_all()
+
+    def clear_all(self) -> None:
+        """Nothing is known yet."""
+        self.begin("", "")
+        self.getPlotItem().hideAxis("bottom")
+        self.setAccessibleDescription("")
+
+    def show_values(self, values: Array, words: str, wanted: tuple[float, float] | None = None) -> None:
+        """Values as bars; `words` name them with their unit; between the two wanted figures the ground is marked."""
+        self.begin(words, "")
+        item = self.getPlotItem()
+        item.showAxis("bottom")
+        low, high = (float(v) for v in np.percentile(values, [0.5, 99.5]))
+        counts, edges = np.histogram(values, bins=self.BARS, range=(low, max(high, low + 1e-6)))
+        five, ninety_five = np.percentile(values, [5.0, 95.0])
+        middles, step = (edges[1:] + edges[:-1]) / 2.0, float(edges[1] - edges[0])
+        if wanted is not None:
+            ground = pg.LinearRegionItem(wanted, movable=False, brush=colour(Look.now.marked, 150), pen=pg.mkPen(None))
+            ground.setZValue(-10)
+            self.addItem(ground, ignoreBounds=True)
+        inside = (middles >= five) & (middles <= ninety_five)
+        for kept, tone in ((~inside, Look.now.wood), (inside, Look.now.water_deep)):
+            self.addItem(
+                pg.BarGraphItem(x=middles[kept], height=counts[kept], width=0.92 * step, brush=colour(tone), pen=None)
+            )
+        spare = 0.06 * (edges[-1] - edges[0])
+        self.setXRange(float(edges[0] - spare), float(edges[-1] + spare), padding=0)
+        self.setYRange(0.0, 1.08 * float(counts.max(initial=1)), padding=0)
+        item.getAxis("bottom").setTickDensity(0.5)
+        self.setAccessibleDescription(f"{words}: nine of ten from {five:.2f} to {ninety_five:.2f}")
+
+
 class ShareBars(Chart):
     """Shares, 0 to 1, as bars one under the other, each with its words and figure."""
 
     def __init__(self, name: str) -> None:
         super().__init__(name, "")
-        self.setMinimumSize(260, 92)
+        self.setMinimumSize(280, 92)
         self.rows: list[tuple[str, float]] = []
+        self.show_rows([])
 
     def show_rows(self, rows: list[tuple[str, float]]) -> None:
         """(words, share) from the top down."""
@@ -155,5 +199,5 @@ class ShareBars(Chart):
             figure.setFont(font(11, True))
             figure.setPos(1.02, place)
             self.addItem(figure)
-        self.setXRange(0, 1.45, padding=0)
+        self.setXRange(0, 1.6, padding=0)
         self.setYRange(-max(len(rows), 1) + 0.5, 0.5, padding=0)

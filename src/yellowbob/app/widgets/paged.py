@@ -4,13 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.words import Words
 
-LOW_PX, TALL_PX = 204, 380
+LOW_PX, TALL_PX = 218, 340
+"""Least heights of a page, in px,"""
+LOW, TALL = 0.26, 0.5
+"""and its share of the bench's."""
 
 
 class CardPage(QWidget):
@@ -52,6 +57,7 @@ class Paged(QWidget):
         self._make, self._tall = pages, tall
         self.pages: dict[str, QWidget] = {}
         self.now = ""
+        self._follows = False
         self.stack = QStackedWidget()
         self.keys: dict[str, QPushButton] = {}
         self.line = QHBoxLayout()
@@ -74,22 +80,44 @@ class Paged(QWidget):
         """A page, made when it is first asked for."""
         if name not in self.pages:
             self.pages[name] = made = self._make[name]()
-            self.stack.addWidget(made)
+            self.stack.addWidget(Roomy(made))
         return self.pages[name]
 
     def currentWidget(self) -> QWidget | None:
         """The page that is shown."""
-        return self.stack.currentWidget()
+        return self.pages.get(self.now)
 
     def is_tall(self, name: str) -> bool:
         return name in self._tall
+
+    def _take_room(self) -> None:
+        """On a larger window a page that is used has its share of the room too."""
+        bench = self.parentWidget()
+        high = bench.height() if bench is not None else 0
+        least, share = (TALL_PX, TALL) if self.is_tall(self.now) else (LOW_PX, LOW)
+        self.stack.setFixedHeight(max(least, int(share * high)))
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """From now on it follows the bench it stands on."""
+        super().showEvent(event)
+        bench = self.parentWidget()
+        if bench is not None and not self._follows:
+            self._follows = True
+            bench.installEventFilter(self)
+        self._take_room()
+
+    def eventFilter(self, _: QObject, event: QEvent) -> bool:
+        """The bench has another size."""
+        if event.type() == QEvent.Type.Resize and self.now:
+            self._take_room()
+        return False
 
     def turn_to(self, name: str) -> None:
         """Show a page; a tall one takes more of the room."""
         page = self.page(name)
         self.now = name
-        self.stack.setCurrentWidget(page)
-        self.stack.setFixedHeight(TALL_PX if self.is_tall(name) else LOW_PX)
+        self.stack.setCurrentIndex(list(self.pages).index(name))
+        self._take_room()
         for one, key in self.keys.items():
             key.setChecked(one == name)
         refresh = getattr(page, "refresh", None)

@@ -160,7 +160,9 @@ def _sheet(t: Theme) -> str:
     QHeaderView::section {{ background: {t.wood}; border: none; padding: 5px 8px; }}
     QScrollBar:vertical {{ background: {t.card}; width: 10px; }}
     QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 24px; }}
-    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+    QScrollBar:horizontal {{ background: {t.card}; height: 10px; }}
+    QScrollBar::handle:horizontal {{ background: {t.line}; border-radius: 4px; min-width: 24px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
     QSlider::groove:horizontal {{ background: {t.wood}; height: 6px; border-radius: 3px; }}
     QSlider::handle:horizontal {{ background: {t.grab}; border: 2px solid {t.grab_edge}; width: 14px; margin: -6px 0;
         border-radius: 8px; }}

@@ -15,6 +15,7 @@ from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice, QuantityField, Units, row
+from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.faults import describe
@@ -72,7 +73,7 @@ class NewBench(QWidget):
         column.addWidget(self.view, 3)
         middle = QHBoxLayout()
         middle.setSpacing(16)
-        middle.addWidget(self.cards, 5)
+        middle.addWidget(Roomy(self.cards), 5)
         right = QVBoxLayout()
         right.addWidget(self.strip, 5)
         right.addWidget(self.says, 3)

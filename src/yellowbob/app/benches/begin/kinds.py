@@ -50,7 +50,7 @@ class Kinds(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.kind: Kind = "popper"
-        self.setMinimumHeight(168)
+        self.setMinimumHeight(120)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Kind of the new design")
         self.setAccessibleDescription(self.kind)

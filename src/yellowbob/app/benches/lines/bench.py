@@ -15,6 +15,7 @@ from yellowbob.app.benches.lines.view import LinesView
 from yellowbob.app.session.demo_designs import DEMO_PICTURE, demo_files
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button, drop
+from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.design.outline_edits import arcs, blank, held_to_points
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
@@ -33,13 +34,16 @@ class LinesBench(QWidget):
         self.mesh = MeshPage(session)
         self.mesh.finished.connect(self.show_drawing)
         self.pages = QStackedWidget()
-        for page in (self.view, self.trace, self.ladder, self.mesh):
-            self.pages.addWidget(page)
+        self.pages.addWidget(self.view)
+        self._roomy: dict[QWidget, Roomy] = {page: Roomy(page) for page in (self.trace, self.ladder, self.mesh)}
+        for roomy in self._roomy.values():
+            self.pages.addWidget(roomy)
+        self.pages.currentChanged.connect(self._turned)
         self.trace.finished.connect(self.show_drawing)
         self.ladder.finished.connect(self.show_drawing)
         self.trace.traced_over.connect(self.view.lay_under)
-        self.cards = QWidget()
-        line = QHBoxLayout(self.cards)
+        drawing = QWidget()
+        line = QHBoxLayout(drawing)
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(10)
         self.point = PointCard(session, self.view)
@@ -49,6 +53,12 @@ class LinesBench(QWidget):
             card.setMinimumHeight(186)
             card.setMaximumHeight(200)
             line.addWidget(card, share)
+        self.cards = QWidget()
+        below = QVBoxLayout(self.cards)
+        below.setContentsMargins(0, 0, 0, 0)
+        self.below = Roomy(drawing)
+        self.below.setFixedHeight(212)
+        below.addWidget(self.below)
         tools = QHBoxLayout()
         tools.setSpacing(6)
         tools.addWidget(drop("Start", self._fill_start, "Start a body"))
@@ -69,23 +79,36 @@ class LinesBench(QWidget):
         """Take the selected point out."""
         self.view.remove_point()
 
+    @property
+    def page(self) -> QWidget:
+        """What is shown: the drawing, or a page in its place."""
+        now = self.pages.currentWidget()
+        return now.page if isinstance(now, Roomy) else self.view
+
+    def _turn_to(self, page: QWidget) -> None:
+        self.pages.setCurrentWidget(self._roomy[page])
+
+    def _turned(self, _: int) -> None:
+        """The drawing's cards are there with the drawing only; a page in its place has their room."""
+        self.below.setVisible(self.page is self.view)
+
     def show_drawing(self) -> None:
         self.pages.setCurrentWidget(self.view)
         self.view.setFocus()
 
     def show_trace(self) -> None:
-        self.pages.setCurrentWidget(self.trace)
+        self._turn_to(self.trace)
 
     def trace_demo(self) -> None:
         self.trace.open(DEMO_PICTURE)
         self.show_trace()
 
     def show_mesh(self) -> None:
-        self.pages.setCurrentWidget(self.mesh)
+        self._turn_to(self.mesh)
 
     def show_ladder(self) -> None:
         self.ladder.refresh()
-        self.pages.setCurrentWidget(self.ladder)
+        self._turn_to(self.ladder)
 
     def _fill_start(self, menu: QMenu) -> None:
         menu.addAction("Trace a picture").triggered.connect(self.show_trace)

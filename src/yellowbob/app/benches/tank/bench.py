@@ -44,7 +44,7 @@ class TankBench(QWidget):
             "Pieces": lambda: self.pieces, "Landings": self._make_landings, "Pose it": self._make_pose,
             "Variants": self._make_variants, "Odds": self._make_odds, "Checks": self._make_checks,
             "Cocking": self._make_cocking, "Load": self._make_load,
-        })  # fmt: skip
+        }, tall=("Landings",))  # fmt: skip
         self.cards = self.paged
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

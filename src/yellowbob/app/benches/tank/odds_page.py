@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QVBoxLayout
 
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.charts import ShareBars
-from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.charts import ShareBars, Spread
+from yellowbob.app.widgets.fields import NumberField, Units
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
+from yellowbob.ground.quantities import in_unit
 from yellowbob.trials.odds import Odds, odds
 
 
@@ -52,10 +54,18 @@ class OddsPage(CardPage):
         grid.addWidget(self.bar, 2, 0)
         grid.addWidget(self.halt, 2, 1)
         left.addLayout(grid)
+        estimate = Words("An estimate: its tolerances are rules until you have weighed your own.")
+        estimate.setObjectName("soft")
+        left.addWidget(estimate)
         left.addStretch(1)
+        middle = QVBoxLayout()
+        middle.addWidget(self.bars, 2)
+        middle.addWidget(self.says, 3)
         line.addLayout(left, 2)
-        line.addWidget(self.bars, 4)
-        line.addWidget(self.says, 4)
+        line.addLayout(middle, 4)
+        self.spreads = {name: Spread(f"Spread of {name}") for name in ("pitch", "draft", "to spare")}
+        for chart in self.spreads.values():
+            line.addWidget(chart, 2)
         session.changed.connect(self._forget)
 
     def start(self) -> None:
@@ -101,6 +111,8 @@ class OddsPage(CardPage):
             self.found = None
             self.session.fan = ()
             self.bars.show_rows([])
+            for chart in self.spreads.values():
+                chart.clear_all()
             self.says.setText("The design has changed since; work them out again.")
 
     def _take(self, found: Odds) -> None:
@@ -119,7 +131,23 @@ class OddsPage(CardPage):
             lines.append(f"This piece weighed: {100 * found.if_weighed:.0f} % would sit as wanted.")
         if found.if_jig is not None:
             lines.append(f"Drilled in a jig: {100 * found.if_jig:.0f} % would.")
-        lines.append("<i>An estimate: its tolerances are rules until you have weighed your own.</i>")
         self.says.setText("<br>".join(lines))
         floating = found.done.floats
+        self._show_spreads(found)
         self.session.show_fan(found.done.ups[floating][:160], found.done.draft_mm[floating][:160])
+
+    def _show_spreads(self, found: Odds) -> None:
+        """Each spread with what the brief wants of it, in the units that are read."""
+        afloat, brief = found.done.floats, self.session.design.brief
+        length, mass = Units.of("length"), Units.of("mass")
+        rows = (
+            ("pitch", np.degrees(found.done.pitch_rad[afloat]), "pitch °", brief.pitch_deg, 1.0),
+            ("draft", found.done.draft_mm[afloat], f"draft {length}", brief.draft_mm, in_unit(1.0, length)),
+            ("to spare", found.done.reserve_g, f"to spare {mass}", None, in_unit(1.0, mass)),
+        )
+        for name, values, words, span, unit in rows:
+            if len(values):
+                wanted = None if span is None else (span.least * unit, span.most * unit)
+                self.spreads[name].show_values(values * unit, words, wanted)
+            else:
+                self.spreads[name].clear_all()

@@ -14,6 +14,7 @@ from yellowbob.afloat.landing import RestMap
 from yellowbob.afloat.rest import up_from
 from yellowbob.afloat.rest_picture import COLUMNS, ROWS, RestPicture
 from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.beside import beside
 from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.ground.quantities import show
@@ -24,6 +25,7 @@ Array = NDArray[np.float64]
 CONTOURS = 9
 LEFT, TOP, RIGHT, FOOT = 60.0, 8.0, 8.0, 20.0
 STEP_DEG = 2.0
+DOT_PX = 5.0
 
 
 class RestMapView(QWidget):
@@ -135,22 +137,19 @@ class RestMapView(QWidget):
         """Each rest with its share of landings, its draft, and the knock that turns it over."""
         now, unit = Look.now, Units.of("length")
         taken: list[QRectF] = []
+        dots = [self.pixel(rest.pitch_rad, rest.roll_rad) for rest in found.rests]
+        painter.setPen(QPen(colour(now.card), 2))
+        painter.setBrush(colour(now.ink))
+        for dot in dots:
+            painter.drawEllipse(dot, DOT_PX, DOT_PX)
         for rest, share, knock in zip(found.rests, found.shares, found.knocks_nj, strict=True):
             at = self.pixel(rest.pitch_rad, rest.roll_rad)
-            painter.setPen(QPen(colour(now.card), 2))
-            painter.setBrush(colour(now.ink))
-            painter.drawEllipse(at, 5, 5)
             first = f"{100 * share:.1f} %" + (", any side up" if rest.neutral else "")
             second = f"draft {show(rest.draft_mm, unit)} {unit}"
             if math.isfinite(knock):
                 second += f", {knock / 1000.0:.2g} µJ"
             wide = max(width_of(first, 9, True), width_of(second, 8)) + 12
-            box = QRectF(at.x() + 8, at.y() - 14, wide, 29)
-            if box.right() > self.width() - RIGHT:
-                box.moveRight(at.x() - 8)
-            for _ in range(4):
-                if any(box.intersects(other) for other in taken):
-                    box.translate(0, 32 if box.top() < self.height() / 2 + 20 else -64)
+            box = beside(at, wide, 29.0, self.area(), taken, dots, DOT_PX)
             taken.append(box)
             painter.setPen(QPen(colour(now.ink), 1))
             painter.drawLine(

@@ -41,7 +41,7 @@ class TankView(TankFigures):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName("Tank: the lure at rest")
         self.setAccessibleDescription("Arrow keys nudge the selected piece; comma and full stop select another")
-        self.setMinimumSize(420, 300)
+        self.setMinimumSize(420, 200)
         self._drag: tuple[Grip, QPointF] | None = None
         self._held: float | None = None
         self.frames = 0
