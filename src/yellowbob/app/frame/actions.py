@@ -57,7 +57,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("handbook", "Handbook", ("Ctrl+H",), "View", lambda w: w.show_handbook()),
     Action("colours", "Day or evening colours", ("Ctrl+E",), "View", lambda w: w.turn_colours()),
     Action("units", "Change units", ("Ctrl+U",), "View", lambda w: w.next_units()),
-    Action("crash", "Crash report, copied", (), "View", lambda w: w.copy_crash()),
+    Action("crash", "Crash report, copied", ("Ctrl+Shift+R",), "View", lambda w: w.copy_crash()),
     Action("keys", "Keys", ("?", "F1"), "View", lambda w: w.show_keys()),
     Action("close", "Close", ("Ctrl+Q",), "Design end", lambda w: w.close()),
 )
@@ -71,7 +71,7 @@ FIELD_KEYS: tuple[tuple[str, str], ...] = (
 
 def key_rows() -> list[tuple[str, str]]:
     """(keys, words) of everything, for the list of keys."""
-    return [(one.keys[0], one.words) for one in ACTIONS if one.keys] + list(FIELD_KEYS)
+    return [(one.keys[0], one.words) for one in ACTIONS] + list(FIELD_KEYS)
 
 
 def in_menu(menu: str) -> list[str]:

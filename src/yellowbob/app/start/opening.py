@@ -18,6 +18,7 @@ class Opening(QWidget):
         super().__init__()
         self.setObjectName("bench")
         self.setWindowTitle("Yellow Bob")
+        self.setMinimumSize(960, 600)
         self.painted = False
         self.doing = QLabel("Reading the program …")
         self.doing.setFont(font(12))

@@ -69,10 +69,12 @@ def side_camera(
     height_mm: float,
     area: tuple[float, float, float, float],
     held: float | None = None,
+    also: Array | None = None,
 ) -> View:
     """A level view from port that fits the body and its hardware into `area` (x, y, width, height) px.
 
     `held` is a scale to keep, px per mm, while something is dragged: the drawing must not breathe under the hand.
+    `also` are places (n, 3) mm that are to be seen too.
 
     The water plane lies at a whole pixel row.
     """
@@ -80,7 +82,8 @@ def side_camera(
     aft, _ = level_axes(up)
     place = mesh.moments.centroid_mm
     place = place + up * (height_mm - place @ up)
-    reach = extent(np.vstack([mesh.vertices, drawn_places(design, up)]), aft, up, place)
+    drawn = [mesh.vertices, drawn_places(design, up)] + ([also] if also is not None else [])
+    reach = extent(np.vstack(drawn), aft, up, place)
     below, above = max(-reach.down, 0.0), max(reach.up, 2.0)
     scale = min(width / (reach.right - reach.left), height / (below + above))
     scale = scale if held is None else held

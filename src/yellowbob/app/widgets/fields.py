@@ -294,3 +294,11 @@ def labelled(*rows: tuple[str, QWidget]) -> QGridLayout:
         grid.addWidget(label, number, 0)
         grid.addWidget(field, number, 1)
     return grid
+
+
+def soft(words: str, field: QWidget) -> QLabel:
+    """A quiet label of a field."""
+    label = QLabel(words)
+    label.setObjectName("soft")
+    label.setBuddy(field)
+    return label

@@ -14,7 +14,7 @@ from yellowbob.app.benches.begin.seek_row import SeekRow
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units, row
+from yellowbob.app.widgets.fields import Choice, QuantityField, Units, row, soft
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.words import Words
@@ -129,7 +129,7 @@ class NewBench(QWidget):
             ("Finished mass", self.mass), ("Rod throws", between), ("Sits, nose up", self.pitch), ("Hooks", self.hooks),
             ("Hung on", self.hung), ("Weighted in", self.weight), ("Ballast", self.lead), ("Carries", self.capacity),
         )):  # fmt: skip
-            label = _soft(words, holder)
+            label = soft(words, holder)
             grid.addWidget(label, number, 0)
             grid.addWidget(holder, number, 1)
             self.lines[words] = (label, holder)
@@ -258,12 +258,3 @@ def _about(value: float | None, dimension: str) -> dict[str, float] | None:
         return None
     room = ROOM[dimension] * (value if dimension == "mass" else 1.0)
     return {"least": value - room, "most": value + room}
-
-
-def _soft(words: str, field: QWidget) -> QWidget:
-    from PySide6.QtWidgets import QLabel
-
-    label = QLabel(words)
-    label.setObjectName("soft")
-    label.setBuddy(field)
-    return label

@@ -30,7 +30,7 @@ class HangCard(Card):
 
     def __init__(self, session: Session) -> None:
         super().__init__("How it is set", session)
-        self.add = drop("Add", self._fill_add, "Add hardware")
+        self.add = drop("Add hardware", self._fill_add, "Add hardware")
         self.head.addWidget(self.add)
         self.hangs = Choice("Hanging or fixed", list(HANGS), self._hangs)
         self.aim = self.quantity("Points along, 0 aft, 90 up", "angle", lambda v: self._set("aim", aim_deg=v), 1)
@@ -76,7 +76,7 @@ class HangCard(Card):
             seen = thing is not None and thing.sort in sorts
             label.setVisible(seen)
             field.setVisible(seen)
-        self.heading.setText("How it is set" if thing is not None else "Select a fitting, or add one")
+        self.heading.setText("How it is set" if thing is not None else "No fitting selected")
         if thing is None:
             return
         self.hangs.show_text(HANGS[0] if thing.hanging else HANGS[1])

@@ -39,7 +39,8 @@ class Page(CardPage):
         self.heading.setObjectName("title")
         self.about = Words(about)
         self.about.setObjectName("soft")
-        self.about.setVisible(bool(about))
+        if not about:
+            self.about.hide()
         self.line = QHBoxLayout()
         self.line.addWidget(self.heading)
         self.line.addStretch(1)

@@ -24,6 +24,10 @@ from yellowbob.study import of
 Array = NDArray[np.float64]
 LEVEL = np.array([0.0, 0.0, 1.0])
 QUIET_MS = 120
+TAIL_PX = 110.0
+"""Width at the right that the sight from the tail has to itself."""
+ENDS = 0.12
+"""A hook within so much of its length of an end can swing up beyond it."""
 
 
 class FitoutView(TankView):
@@ -71,11 +75,22 @@ class FitoutView(TankView):
         asked = (study, self.size())
         if self._level is not None and self._level[0] == asked:
             return self._level[1]
-        area = (24.0, 40.0, self.width() - 48.0, self.height() - 40.0 - 30.0)
+        area = (24.0, 40.0, self.width() - 48.0 - TAIL_PX, self.height() - 40.0 - 30.0)
         middle = float(mesh.bounds[:, 2].mean())
-        view = side_camera(mesh, study.design, LEVEL, middle, area, self._held)
+        view = side_camera(mesh, study.design, LEVEL, middle, area, self._held, self._swung())
         self._level = (asked, view)
         return view
+
+    def _swung(self) -> Array:
+        """How far the hooks swing, (n, 3) mm: down and fore and aft; up too where no body is in the way."""
+        design, found = self.session.study.design, [np.zeros((0, 3))]
+        low, high = design.stack_mm
+        for fitting in design.fittings:
+            if fitting.sort == "hook" and fitting.hanging:
+                at, r = np.asarray(hangs_from(fitting, design.fittings)[0]), swing_mm(fitting, design.fittings)
+                free = at[0] > high - ENDS * (high - low) or at[0] < low + ENDS * (high - low)
+                found.append(at + r * np.array([[1, 0, 0], [-1, 0, 0], [0, 0, -1], [0, 0, 1 if free else 0]], float))
+        return np.vstack(found)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         self._level = None

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.app.widgets.fields import Choice, Units, soft
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.model import Design, Filler, Wire
 from yellowbob.design.wire_edits import with_bend, with_loop, with_new_wire, with_screw_eyes, with_wire
@@ -48,13 +48,11 @@ class WirePage(Page):
             turns = self.field(f"Turns of the {end} loop", "number", partial(self._loop, end, "turns"), 1)
             self.loops[end] = (kind, inner, turns)
             keys = QHBoxLayout()
-            for one in (kind, inner, turns):
+            for words, one in (("", kind), ("inside", inner), ("turns", turns)):
+                if words:
+                    keys.addWidget(soft(words, one))
                 keys.addWidget(one)
-            from PySide6.QtWidgets import QLabel
-
-            words = QLabel(f"Loop, {end}: kind, inside, turns")
-            words.setObjectName("soft")
-            self.grid.addWidget(words, 2 + number, 0)
+            self.grid.addWidget(soft(f"Loop, {end}", kind), 2 + number, 0)
             self.grid.addLayout(keys, 2 + number, 1, 1, 3)
         self.grid.setColumnStretch(4, 1)
         self.bend = button("Add a bend", lambda: self.attempt(self.add_bend), "Add a bend to the middle of the wire")

@@ -19,12 +19,13 @@ from PySide6.QtGui import (
     QTransform,
 )
 
-from yellowbob.app.benches.lines.places import Places
+from yellowbob.app.benches.lines.sights import Sights
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
+from yellowbob.app.widgets.beside import beside
 from yellowbob.app.widgets.fields import Units
-from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.design.corner_edits import Corner, corners
 from yellowbob.design.model import Design
 from yellowbob.design.outline_edits import (
@@ -37,14 +38,13 @@ from yellowbob.ground.quantities import show
 from yellowbob.lines.curves import curve
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View
-from yellowbob.lines.plates import lip_plan
 from yellowbob.lines.sections import sections_at
 from yellowbob.study import of
 
 Array = NDArray[np.float64]
 
 
-class LinesDrawing(Places):
+class LinesDrawing(Sights):
     """Painting of the outlines; `LinesView` adds the hands."""
 
     def __init__(self, session: Session) -> None:
@@ -53,12 +53,12 @@ class LinesDrawing(Places):
         self.setMinimumSize(420, 300)
         self.point: PointRef | None = None
         self.ghost: Design | None = None
-        self.section_x = 0.4
         self.frames = 0
         self._under: tuple[QImage, Array] | None = None
         self._solid: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
-        self._drag: str = ""
         self._cut: tuple[str, int] | None = None
+        self._area_at: QPointF | None = None
+        self._most_mm2 = 0.0
         self.corner: Corner | None = None
 
     def sizeHint(self) -> QSize:
@@ -75,7 +75,7 @@ class LinesDrawing(Places):
         self._paint_under(painter)
         self._paint_solid(painter)
         if self.ghost is not None:
-            painter.setClipRect(QRectF(0, 0, self.width() - 240, self.height()))
+            painter.setClipRect(QRectF(0, 0, self.cells()["section"].left(), self.height()))
             self._paint_curves(painter, self.ghost, colour(Look.now.soft, 150), Qt.PenStyle.DashLine)
             painter.setClipping(False)
         if not isinstance(design.shape, MeshBody):
@@ -84,6 +84,7 @@ class LinesDrawing(Places):
             self._paint_section(painter, design)
             self._paint_points(painter, design)
         self._paint_handles(painter)
+        self._paint_names(painter)
         if self.session.fault:
             box = QRectF(16, self.height() - 50, self.width() - 32, 36)
             painter.setPen(QPen(colour(Look.now.bad), 2))
@@ -100,11 +101,18 @@ class LinesDrawing(Places):
         self.frames += 1
 
     def _paint_words(self, painter: QPainter) -> None:
-        painter.setFont(font(9))
+        painter.setFont(font(8))
         painter.setPen(colour(Look.now.soft))
-        painter.drawText(QPointF(16, 22), "side")
-        painter.drawText(QPointF(16, self.plan_origin().y() - self._reach()[2] * self.scale() + 8), "plan")
-        painter.drawText(QPointF(self.width() - 226, 22), "section")
+        painter.drawText(QPointF(5, self.side_origin().y() + 4), "side")
+        painter.drawText(QPointF(5, self.plan_origin().y() + 4), "plan")
+        painter.setFont(font(9))
+        for name, words in (
+            ("section", "section"),
+            ("front", "from the front"),
+            ("lip", "the lip, flat, slot uppermost"),
+        ):
+            if name in self.cells():
+                painter.drawText(self.cells()[name].adjusted(8, 0, 0, 0), words)
         zero, unit = self.plan_origin(), Units.of("length")
         y = zero.y() + self._reach()[2] * self.scale() + 22
         painter.setPen(QPen(colour(Look.now.line), 1))
@@ -138,7 +146,9 @@ class LinesDrawing(Places):
         view = np.array([[scale, 0.0, origin.x()], [0.0, -scale, origin.y()], [0.0, 0.0, 1.0]])
         whole = view @ back
         painter.save()
-        painter.setClipRect(QRectF(0, 0, self.width() - 240, self.plan_origin().y() - self._reach()[2] * scale - 50))
+        painter.setClipRect(
+            QRectF(0, 0, self.cells()["section"].left(), self.plan_origin().y() - self._reach()[2] * scale - 50)
+        )
         painter.setOpacity(0.8)
         painter.setTransform(
             QTransform(whole[0, 0], whole[1, 0], whole[0, 1], whole[1, 1], whole[0, 2], whole[1, 2]), combine=True
@@ -163,11 +173,13 @@ class LinesDrawing(Places):
             for up, origin in ((z, side), (y, plan)):
                 view = View(x, up, self.scale(), np.zeros(3), (origin.x(), origin.y()))
                 paint.paint_solid(inner, mesh, view, small=True)
+            self._paint_front(inner, mesh)
             inner.end()
             self._solid = (mesh, wanted, image)
         painter.setOpacity(0.25 if self._under is not None else 0.55)
         painter.drawPixmap(0, 0, self._solid[2])
         painter.setOpacity(1.0)
+        self._paint_foot(painter, "front", self._front_words())
 
     def _paint_curves(self, painter: QPainter, design: Design, tone: QColor, style: Qt.PenStyle) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -198,39 +210,7 @@ class LinesDrawing(Places):
         painter.setPen(QPen(colour(Look.now.water_ink), 1.4))
         painter.setBrush(colour(Look.now.water_top, 90))
         painter.drawPolygon(QPolygonF([QPointF(points[0].x(), base), *points, QPointF(points[-1].x(), base)]))
-        painter.setFont(font(8))
-        painter.setPen(colour(Look.now.water_ink))
-        words = f"area of the section, at most {area.max():.0f} mm²"
-        painter.drawText(QRectF(points[-1].x() - 260, base - 34, 256, 14), Qt.AlignmentFlag.AlignRight, words)
-
-    def _paint_section(self, painter: QPainter, design: Design) -> None:
-        """The cross-section at the slider, at a scale of its own when the body is small."""
-        shape = design.shape
-        assert not isinstance(shape, MeshBody)
-        at = self.section_x * shape.length_mm
-        ring = sections_at(shape, np.array([at])).rings(96)[0]
-        half = max(float(np.ptp(ring[:, 1])), float(np.ptp(ring[:, 2])), 1.0)
-        scale = min(190.0 / half, 4.0 * self.scale())
-        middle = QPointF(self.width() - 122, 46 + 100)
-        lift = float(ring[:, 2].max() + ring[:, 2].min()) / 2
-        points = [QPointF(middle.x() + y * scale, middle.y() - (z - lift) * scale) for _, y, z in ring]
-        painter.setPen(QPen(colour(Look.now.ink), 2))
-        painter.setBrush(colour(Look.now.wood))
-        painter.drawPolygon(QPolygonF(points))
-        unit = Units.of("length")
-        painter.setFont(font(9))
-        painter.setPen(colour(Look.now.soft))
-        words = f"{show(float(np.ptp(ring[:, 1])), unit)} wide, {show(float(np.ptp(ring[:, 2])), unit)} {unit} deep"
-        painter.drawText(QRectF(self.width() - 226, 254, 210, 16), Qt.AlignmentFlag.AlignHCenter, words)
-        top, foot = self._grip().y(), self.plan_origin().y() + self._reach()[2] * self.scale()
-        painter.setPen(QPen(colour(Look.now.soft), 1, Qt.PenStyle.DashLine))
-        painter.drawLine(QPointF(self._grip().x(), top), QPointF(self._grip().x(), foot))
-        paint.paint_mark(painter, self._grip(), self._drag == "section")
-
-    def _grip(self) -> QPointF:
-        """Where the section's slider is grabbed: above the side view."""
-        x = self.side_origin().x() + self.section_x * self.length() * self.scale()
-        return QPointF(x, 30.0)
+        self._area_at, self._most_mm2 = points[len(points) * 2 // 3], float(area.max())
 
     def _paint_points(self, painter: QPainter, design: Design) -> None:
         for name in curve_names(design):
@@ -238,20 +218,6 @@ class LinesDrawing(Places):
                 paint.paint_mark(
                     painter, self.to_px(name, *point.at_mm), self.point == PointRef(name, index), point.bend == "corner"
                 )
-
-    def _paint_lip(self, painter: QPainter) -> None:
-        """A lip's own plan in its own plane, slot uppermost."""
-        lip = self.own_lip()
-        if lip is None:
-            return
-        outline = [(along, across) for along, across in lip_plan(lip) if along >= 0]
-        painter.setPen(QPen(colour(Look.now.ink), 2))
-        painter.setBrush(colour(Look.now.water_top, 90))
-        painter.drawPolygon(QPolygonF([self.to_px("lip", *p) for p in outline]))
-        painter.setFont(font(9))
-        painter.setPen(colour(Look.now.soft))
-        words = "the lip, flat, slot uppermost"
-        painter.drawText(QRectF(self.width() - 226, 280, 210, 16), Qt.AlignmentFlag.AlignHCenter, words)
 
     def _paint_handles(self, painter: QPainter) -> None:
         shell = self.session.design.body.shell
@@ -262,11 +228,34 @@ class LinesDrawing(Places):
         self._paint_lip(painter)
         for corner in corners(self.session.design):
             paint.paint_mark(painter, self.to_px(corner.view, *corner.at_mm), corner == self.corner, True)
-        painter.setFont(font(8.5))
-        for which, at, name in self.handles():
+        for which, at, _ in self.handles():
             paint.paint_mark(painter, at, which == self._cut, True)
-            painter.setPen(colour(Look.now.ink))
-            painter.drawText(QPointF(at.x() + 10, at.y() - 6), name)
+
+    def _paint_names(self, painter: QPainter) -> None:
+        """Names of cuts and parts and the area's figure, clear of the handles and of one another."""
+        design = self.design()
+        solid = not isinstance(design.shape, MeshBody)
+        marks = [at for _, at, _ in self.handles()] + [
+            self.to_px(c.view, *c.at_mm) for c in corners(self.session.design)
+        ]
+        if solid:
+            marks += [self.to_px(n, *p.at_mm) for n in curve_names(design) for p in outline_of(design, n)]
+            marks.append(self._grip())
+        rows = [(at, name, Look.now.ink) for _, at, name in self.handles() if name]
+        if solid and self._area_at is not None:
+            rows.append((self._area_at, f"area of the section, at most {self._most_mm2:.0f} mm²", Look.now.water_ink))
+        taken: list[QRectF] = []
+        painter.setFont(font(8.5))
+        for at, words, tone in rows:
+            box = beside(
+                at, width_of(words, 8.5) + 8.0, 16.0, QRectF(self.rect()).adjusted(4, 4, -4, -4), taken, marks, 8.0
+            )
+            taken.append(box)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour(Look.now.card, 200))
+            painter.drawRoundedRect(box, 3, 3)
+            painter.setPen(colour(tone))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
     def _paint_thin(self, painter: QPainter) -> None:
         """Walls the cuts left too thin, marked where they are; the thinnest with its figure."""

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
-from PySide6.QtCore import QPointF
+from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.session.session import Session
@@ -14,6 +15,9 @@ from yellowbob.design.model import Design
 from yellowbob.design.plates import Lip
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import of
+
+WORDS_PX = 40.0
+"""Height that words over and under a drawing at the right take."""
 
 
 class Places(QWidget):
@@ -88,12 +92,36 @@ class Places(QWidget):
         origin = self.plan_origin() if name == "plan" else self.side_origin()
         return (at.x() - origin.x()) / self.scale(), (origin.y() - at.y()) / self.scale()
 
+    def cells(self) -> dict[str, QRectF]:
+        """The room beside the outlines, shared by the section, the sight from the front, and a lip's own plan."""
+        names = ["section", "front"] + (["lip"] if self.own_lip() is not None else [])
+        start = min(self.left() + self.span()[1] * self.scale() + 24.0, self.width() - 236.0)
+        room = QRectF(start, 10.0, self.width() - 10.0 - start, self.height() - 20.0)
+
+        def side_px(across: int) -> float:
+            down = math.ceil(len(names) / across)
+            return min(room.width() / across, room.height() / down - WORDS_PX)
+
+        across = max(range(1, len(names) + 1), key=side_px)
+        wide, high = room.width() / across, room.height() / math.ceil(len(names) / across)
+        return {
+            name: QRectF(room.left() + k % across * wide, room.top() + k // across * high, wide, high)
+            for k, name in enumerate(names)
+        }
+
+    def fitted(self, name: str, wide_mm: float, high_mm: float) -> tuple[QPointF, float]:
+        """The middle of a cell, words left room for, and the px per mm at which something fits it."""
+        cell = self.cells()[name]
+        most = min((cell.width() - 24.0) / max(wide_mm, 1.0), (cell.height() - WORDS_PX - 6.0) / max(high_mm, 1.0))
+        return QPointF(cell.center().x(), cell.center().y()), min(4.0 * self.scale(), most)
+
     def lip_frame(self) -> tuple[QPointF, float]:
         """Where a lip's own plan is drawn at the right, slot uppermost, and its px per mm."""
         lip = self.own_lip()
-        tall = max(self.height() - 330.0, 60.0)
-        long, half = (lip.long_mm, lip.wide_mm / 2) if lip is not None else (10.0, 10.0)
-        return QPointF(self.width() - 122, 306.0), min(4 * self.scale(), tall / long, 100.0 / half)
+        if lip is None:
+            return QPointF(self.width() - 122.0, 40.0), self.scale()
+        middle, scale = self.fitted("lip", lip.wide_mm, lip.long_mm)
+        return QPointF(middle.x(), middle.y() - lip.long_mm * scale / 2.0), scale
 
     def own_lip(self) -> Lip | None:
         shapes = (p.shape for p in self.session.design.parts)

@@ -30,7 +30,7 @@ class PieceCard(Card):
     def __init__(self, session: Session) -> None:
         super().__init__("Nothing selected", session)
         self.choose = drop("Select", self._fill_select, "Select a piece")
-        self.add = drop("Add", self._fill_add, "Add a piece")
+        self.add = drop("Add a piece", self._fill_add, "Add a piece")
         self.remove = button("Remove", self._remove, "Remove the selected piece")
         for one in (self.choose, self.add, self.remove):
             self.head.addWidget(one)
