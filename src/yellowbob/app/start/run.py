@@ -14,7 +14,6 @@ from threading import Thread
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal, Slot
-from PySide6.QtWidgets import QApplication
 
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.start.desk import dressed, fit_on_screen, has_display
@@ -34,6 +33,8 @@ class Starter(QObject):
     told = Signal(str, str)
     prepared = Signal(object)
     failed = Signal(object)
+    ended = Signal(int)
+    """there will be no window; with the exit code"""
 
     def __init__(self, settings: Settings, prepare: Callable[[Tell], object]) -> None:
         super().__init__()
@@ -96,13 +97,14 @@ class Starter(QObject):
     def _give_up(self, error: BaseException) -> None:
         self.error = error
         self.opening.close()
-        QApplication.exit(2)
+        self.ended.emit(2)
 
 
 def started(settings: Settings, prepare: Callable[[Tell], object]) -> int:
     """Start and stay until the window is closed; returns the exit code. Raises what preparing raised."""
     app = dressed(settings)
     starter = Starter(settings, prepare)
+    starter.ended.connect(app.exit)
     starter.begin()
     code = app.exec()
     if starter.error is not None:
