@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from itertools import pairwise
 from typing import TYPE_CHECKING, cast
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
 from yellowbob.app.benches.registry import BENCHES, SIDES
+from yellowbob.app.frame.header import Header
+from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
 
 if TYPE_CHECKING:
@@ -26,6 +31,8 @@ class HasBenches:
     session: Session
     benches: QStackedWidget
     built: dict[str, QWidget]
+    header: Header
+    verdict: VerdictLine
 
     def bench(self, title: str) -> QWidget:
         """A bench by its title."""
@@ -33,7 +40,28 @@ class HasBenches:
             entry = next(b for b in (*BENCHES, *SIDES) if b.title == title)
             self.built[title] = made = entry.build(self.session)
             self.benches.addWidget(made)
+            paged = getattr(made, "paged", None)
+            if paged is not None:
+                paged.turned.connect(self.order_tabs)
         return self.built[title]
+
+    def order_tabs(self, *_: object) -> None:
+        """Tab goes from the header through what is shown of the bench to the verdicts at its foot."""
+        bench = self.benches.currentWidget()
+        if bench is None:
+            return
+        paged = getattr(bench, "paged", None)
+        keys = list(paged.keys.values()) if paged is not None else []
+
+        def rank(one: QWidget) -> int:
+            return 2 if paged is not None and paged.isAncestorOf(one) and one not in keys else 1 if one in keys else 0
+
+        chain = []
+        for part in (self.header, bench, self.verdict):
+            found = [w for w in _chain(part) if w.focusPolicy() & Qt.FocusPolicy.TabFocus and part.isAncestorOf(w)]
+            chain += sorted(found, key=rank)
+        for one, other in pairwise(chain):
+            QWidget.setTabOrder(one, other)
 
     @property
     def begin(self) -> NewBench:
@@ -66,3 +94,11 @@ class HasBenches:
     @property
     def logged(self) -> LogBench:
         return cast("LogBench", self.bench("Log"))
+
+
+def _chain(start: QWidget) -> Iterator[QWidget]:
+    """Every widget of the window, as Tab would come to them, once round."""
+    one = start.nextInFocusChain()
+    while one is not None and one is not start:
+        yield one
+        one = one.nextInFocusChain()

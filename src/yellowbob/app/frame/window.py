@@ -233,6 +233,7 @@ class Window(HasSides, HasLooks):
         for one in (self.slip, self.verdict):
             one.setVisible(name != NEW.title)
         bench.view.setFocus()
+        self.order_tabs()
 
     def show_tank_page(self, name: str) -> None:
         """The Tank bench, turned to one of its pages."""

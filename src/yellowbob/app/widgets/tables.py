@@ -16,6 +16,7 @@ def table(name: str, columns: tuple[str, ...]) -> QTableWidget:
     made.verticalHeader().setDefaultSectionSize(25)
     made.setMinimumWidth(350)
     made.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+    made.setTabKeyNavigation(False)  # Tab leaves the table; the arrows go through it
     return made
 
 

@@ -128,6 +128,7 @@ def _sheet(t: Theme) -> str:
     QLabel#title {{ font-weight: bold; }}
     QLineEdit, QComboBox, QSpinBox {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 3px;
         padding: 3px 6px; min-height: 20px; }}
+    QLineEdit {{ placeholder-text-color: {t.soft}; }}
     QLineEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 2px solid {t.water_ink}; padding: 2px 5px; }}
     QLineEdit[wrong="true"] {{ border: 2px solid {t.bad}; padding: 2px 5px; }}
     QComboBox::drop-down {{ border: none; width: 18px; }}

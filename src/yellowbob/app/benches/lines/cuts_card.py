@@ -53,6 +53,7 @@ class CutsCard(Card):
         self.list.currentRowChanged.connect(self._choose)
         line.addWidget(self.list)
         self.room = QScrollArea()
+        self.room.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.room.setWidgetResizable(True)
         self.room.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         line.addWidget(self.room, 1)

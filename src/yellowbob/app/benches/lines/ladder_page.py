@@ -39,6 +39,7 @@ class LadderPage(QWidget):
         self.length.refused.connect(self._complain)
         self.words.setAccessibleName("What rescaling says")
         self.table = QTableWidget(0, len(COLUMNS))
+        self.table.setTabKeyNavigation(False)
         self.table.setAccessibleName("Ladder of sizes")
         self.table.setHorizontalHeaderLabels(list(COLUMNS))
         self.table.verticalHeader().hide()
