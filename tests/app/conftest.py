@@ -15,7 +15,7 @@ from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.warm import load_compiled
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.design.files import read_design
 
 OpenWindow = Callable[..., Window]

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 import numpy as np
 import pytest
 from numpy.typing import NDArray
-from PySide6.QtCore import QPoint, QRect, Qt
-from PySide6.QtGui import QImage
+from PySide6.QtCore import QPoint, QPointF, QRect, Qt
+from PySide6.QtGui import QEnterEvent, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -29,6 +30,7 @@ from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.verdict_line import VerdictCell
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.theme import DAY, Look
+from yellowbob.app.widgets.usual import TEXTS, USUAL
 
 CONTROLS = (QAbstractButton, QLineEdit, QComboBox, QAbstractSpinBox, QAbstractItemView, QSlider)
 READABLE = 4.5
@@ -182,3 +184,43 @@ def test_a_weak_word_would_be_found() -> None:
     for x in range(20, 30):
         image.setPixel(x, 10, 0x808080)
     assert contrast_of(pixels(image)) < READABLE
+
+
+# ---- what a field says on hover
+
+
+def hovered(field: QLineEdit) -> str:
+    """The tip after the pointer has come over it."""
+    at = QPointF(3, 3)
+    QApplication.sendEvent(field, QEnterEvent(at, at, at))
+    return field.toolTip()
+
+
+@pytest.mark.parametrize("name", ["print-wake-92", "bar-antenna-234", "mill-tail-88"])
+def test_every_field_says_what_it_is_and_what_is_usual(open_window: OpenWindow, name: str) -> None:
+    window = open_window(name)
+    dumb = set()
+    for sight in sights(window):
+        for field in window.benches.currentWidget().findChildren(QLineEdit):
+            called = field.accessibleName()
+            if called and not isinstance(field.parentWidget(), QComboBox):
+                said = hovered(field)
+                dumb |= {(sight, called)} if len(said) <= len(called) and "such as" not in called else set()
+    for field in window.brief.findChildren(QLineEdit):
+        assert len(hovered(field)) > len(field.accessibleName()), field.accessibleName()
+    assert not dumb
+
+
+def test_usual_figures_are_in_the_maker_s_units(window: Window) -> None:
+    window.show_bench("Fit-out")
+    field = next(f for f in window.fitout.findChildren(QLineEdit) if f.accessibleName() == "Length of the slug")
+    assert hovered(field) == "Length of the slug. Usual: 5 mm to 15 mm."
+    window.use_units("inches and ounces")
+    assert hovered(field) == "Length of the slug. Usual: 0.197 in to 0.591 in."
+    window.use_units("mm and g")
+    assert hovered(field) == "Length of the slug. Usual: 5 mm to 15 mm."
+
+
+def test_what_is_usual_can_be_read() -> None:
+    for name, words in {**USUAL, **TEXTS}.items():
+        assert words and not words.endswith(".") and re.sub(r"\[-?[\d.]+ (mm|g)\]", "", words).count("[") == 0, name

@@ -9,7 +9,7 @@ from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from yellowbob.app.frame.window import Window
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, Look
 from yellowbob.design.model import replaced
 from yellowbob.study import of

@@ -45,7 +45,7 @@ def test_every_page_has_a_key_and_a_name(qtbot: QtBot, window: Window) -> None:
         if name != "Pieces":
             assert window.tank.paged.page(name).accessibleName()
         assert window.tank.view.isVisible()
-        assert window.tank.view.height() >= 300
+        assert window.tank.view.height() >= (200 if name == "Landings" else 300)  # the map has its room
 
 
 def test_the_window_still_fits_its_size_on_every_page(qtbot: QtBot, window: Window) -> None:
@@ -261,7 +261,7 @@ def test_odds_run_in_the_background_and_draw_the_fan(qtbot: QtBot, window: Windo
     assert page.found.builds == 500
     assert page.bars.rows[0] == ("float, hooks on", page.found.floats)
     assert "Attend to first" in page.says.text()
-    assert "estimate" in page.says.text()
+    assert any("estimate" in w.text() for w in page.findChildren(QLabel))
     assert window.session.fan
     assert window.tank.view.grab().toImage() != plain
     window.session.edit(window.session.design.but(notes="x"), "note")

@@ -7,12 +7,14 @@ from itertools import pairwise
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QStackedWidget, QWidget
+from PySide6.QtWidgets import QLineEdit, QStackedWidget, QWidget
 
 from yellowbob.app.benches.registry import BENCHES, SIDES
 from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.fields import QuantityField
+from yellowbob.app.widgets.usual import hover_of
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.action.bench import ActionBench
@@ -62,6 +64,9 @@ class HasBenches:
             chain += sorted(found, key=rank)
         for one, other in pairwise(chain):
             QWidget.setTabOrder(one, other)
+        for field in bench.findChildren(QLineEdit):
+            if not field.toolTip() and not isinstance(field, QuantityField):  # those tell in the units read then
+                field.setToolTip(hover_of(field.accessibleName()))
 
     @property
     def begin(self) -> NewBench:

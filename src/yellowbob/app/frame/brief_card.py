@@ -9,7 +9,9 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import Card
-from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, row
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField
+from yellowbob.app.widgets.rows import row
+from yellowbob.app.widgets.usual import hover_of
 from yellowbob.design.model import Kind, Span, replaced
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import Dimension
@@ -68,6 +70,7 @@ class BriefCard(Card):
     def _words(self, name: str, given: Any) -> QLineEdit:
         field = QLineEdit()
         field.setAccessibleName(name)
+        field.setToolTip(hover_of(name))
         field.setMaxLength(80)
 
         def take() -> None:

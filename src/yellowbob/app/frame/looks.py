@@ -9,7 +9,7 @@ from yellowbob.app.frame.taken_in import TakesFiles
 from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}

@@ -19,7 +19,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.warm import drawn_beforehand, load_compiled
 from yellowbob.app.start.desk import dressed
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.checks.next_step import next_step
 from yellowbob.design.model import Design
 from yellowbob.ground.compiled import cache_folder

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, elided, font, width_of
 from yellowbob.checks.next_step import next_step
 from yellowbob.ground.errors import YellowBobError

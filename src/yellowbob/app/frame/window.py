@@ -29,7 +29,7 @@ from yellowbob.app.session.crashes import Crashes
 from yellowbob.app.session.instruments import use_kept_ports
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
-from yellowbob.app.widgets.cards import drop
+from yellowbob.app.widgets.buttons import drop
 from yellowbob.app.widgets.theme import Look
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.edits import Grip

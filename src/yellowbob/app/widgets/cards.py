@@ -15,16 +15,14 @@ from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QMenu,
-    QPushButton,
     QSlider,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units
+from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.spaced import Spaced
 from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import signed
@@ -273,28 +271,3 @@ class WoodWaterCard(Card):
 
     def _salinity(self, value: float) -> None:
         self._set_water("salinity", salinity_g_kg=value)
-
-
-def button(words: str, done: Callable[[], Any], name: str | None = None) -> QPushButton:
-    made = QPushButton(words)
-    made.setAccessibleName(name or words)
-    made.setToolTip(name or "")
-    made.clicked.connect(lambda: done())
-    return made
-
-
-def drop(words: str, fill: Callable[[QMenu], Any], name: str | None = None) -> QToolButton:
-    """A button whose menu is filled when it opens."""
-    made = QToolButton()
-    made.setText(words + "  ▾")
-    made.setAccessibleName(name or words)
-    made.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-    menu = QMenu(made)
-
-    def refill() -> None:
-        menu.clear()
-        fill(menu)
-
-    menu.aboutToShow.connect(refill)
-    made.setMenu(menu)
-    return made

@@ -5,34 +5,22 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QPaintEvent
+from PySide6.QtGui import QContextMenuEvent, QEnterEvent, QKeyEvent, QPaintEvent
 from PySide6.QtWidgets import (
     QComboBox,
-    QGridLayout,
-    QHBoxLayout,
-    QLabel,
     QLineEdit,
     QStyleOptionComboBox,
     QStylePainter,
-    QWidget,
 )
 
 from yellowbob.app.session.instruments import Instruments
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.usual import hover_of
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import CORE_UNIT, READ_UNITS, Dimension, read_quantity, show
 
 TYPED_PAUSE_MS = 900
 """What is typed counts after this pause, or on Enter or leaving the field."""
-
-
-class Units:
-    """The units the maker reads."""
-
-    chosen: dict[str, str] = {"length": "mm", "mass": "g"}
-
-    @classmethod
-    def of(cls, dimension: Dimension) -> str:
-        return cls.chosen.get(dimension, CORE_UNIT[dimension])
 
 
 class QuantityField(QLineEdit):
@@ -46,10 +34,10 @@ class QuantityField(QLineEdit):
         super().__init__()
         self.dimension, self.decimals = dimension, decimals
         self.setAccessibleName(name)
-        self.setToolTip(name)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setMinimumWidth(80)
         self._value: float | None = None
+        self._hover = ""
         self.may_be_empty = False
         """whether no value is a value: then `cleared` says that it was taken out"""
         self._touched = False
@@ -164,6 +152,13 @@ class QuantityField(QLineEdit):
         name = self.accessibleName()
         self.setAccessibleDescription(f"{name}: cannot be read" if wrong else "")
 
+    def enterEvent(self, event: QEnterEvent) -> None:
+        """What it is and what is usual, in the units read now; a tip of its own stays."""
+        if not self.toolTip() or self.toolTip() == self._hover:
+            self._hover = hover_of(self.accessibleName())
+            self.setToolTip(self._hover)
+        super().enterEvent(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self._touched:
             self._touched = False
@@ -264,41 +259,7 @@ class NumberField(QLineEdit):
         self.setValue(value)
 
     def _mark(self, why: str) -> None:
-        self.setToolTip(why or self.accessibleName())
+        self.setToolTip(why or hover_of(self.accessibleName()))
         self.setProperty("wrong", "true" if why else "false")
         self.style().unpolish(self)
         self.style().polish(self)
-
-
-def row(*widgets: QWidget | str) -> QHBoxLayout:
-    """Labels and fields in a line."""
-    line = QHBoxLayout()
-    line.setSpacing(8)
-    for one in widgets:
-        if isinstance(one, str):
-            label = QLabel(one)
-            label.setObjectName("soft")
-            line.addWidget(label)
-        else:
-            line.addWidget(one)
-    return line
-
-
-def labelled(*rows: tuple[str, QWidget]) -> QGridLayout:
-    """Fields one under another, each behind its words."""
-    grid = QGridLayout()
-    for number, (words, field) in enumerate(rows):
-        label = QLabel(words)
-        label.setObjectName("soft")
-        label.setBuddy(field)
-        grid.addWidget(label, number, 0)
-        grid.addWidget(field, number, 1)
-    return grid
-
-
-def soft(words: str, field: QWidget) -> QLabel:
-    """A quiet label of a field."""
-    label = QLabel(words)
-    label.setObjectName("soft")
-    label.setBuddy(field)
-    return label

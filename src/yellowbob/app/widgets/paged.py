@@ -96,6 +96,10 @@ class Paged(QWidget):
         high = bench.height() if bench is not None else 0
         least, share = (TALL_PX, TALL) if self.is_tall(self.now) else (LOW_PX, LOW)
         self.stack.setFixedHeight(max(least, int(share * high)))
+        for one in (self, bench):  # laid out now, not at the next turn: what is asked where it is must know
+            layout = one.layout() if one is not None else None
+            if layout is not None:
+                layout.activate()
 
     def showEvent(self, event: QShowEvent) -> None:
         """From now on it follows the bench it stands on."""

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import side_camera
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, elided, font
 from yellowbob.checks.registry import signed
 from yellowbob.ground.quantities import show

@@ -11,9 +11,11 @@ from yellowbob.app.benches.action.page import MotionPage
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.fields import Choice, NumberField, Units, labelled
+from yellowbob.app.widgets.fields import Choice, NumberField
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.app.widgets.theme import Look
 from yellowbob.design.model import Design
 from yellowbob.ground.quantities import show

@@ -16,9 +16,11 @@ from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.benches.action.words import said_of, swing_words
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import TwoScales
-from yellowbob.app.widgets.fields import NumberField, Units, labelled
+from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.app.widgets.words import Words
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show

@@ -10,8 +10,10 @@ from yellowbob.app.benches.action.page import MotionPage
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import NumberField, Units, labelled
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
 from yellowbob.study import of

@@ -13,7 +13,9 @@ from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.fields import NumberField, Units, labelled
+from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.quantities import show
 from yellowbob.study import of

@@ -18,7 +18,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import drawn_places, level_axes
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
 from yellowbob.lines.picture import View

@@ -8,9 +8,11 @@ from yellowbob.action.waves import YOUNG_CHOP, Current, Rough, chop
 from yellowbob.app.benches.action.page import MotionPage
 from yellowbob.app.benches.action.view import ActionView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled
+from yellowbob.app.widgets.fields import NumberField, QuantityField
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show

@@ -13,9 +13,11 @@ from yellowbob.app.benches.begin.kinds import Kinds
 from yellowbob.app.benches.begin.seek_row import SeekRow
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units, row, soft
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.roomy import Roomy
+from yellowbob.app.widgets.rows import row, soft
 from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.faults import describe

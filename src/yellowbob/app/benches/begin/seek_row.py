@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice, NumberField
 from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.words import Words

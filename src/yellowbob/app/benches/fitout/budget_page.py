@@ -9,8 +9,9 @@ from PySide6.QtWidgets import QBoxLayout, QListWidget, QListWidgetItem
 
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.checks.verdict import signed
 from yellowbob.design.model import STAGES

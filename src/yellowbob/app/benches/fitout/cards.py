@@ -10,8 +10,10 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem, QMenu, QWidget
 
 from yellowbob.app.benches.fitout.view import FitoutView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import Card, drop
-from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.app.widgets.buttons import drop
+from yellowbob.app.widgets.cards import Card
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look
 from yellowbob.design.edits import Grip, with_added, with_grip
 from yellowbob.design.model import Fitting, replaced

@@ -8,8 +8,9 @@ from PySide6.QtWidgets import QMenu
 
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, Units
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.model import Coat, replaced
 from yellowbob.ground.quantities import show

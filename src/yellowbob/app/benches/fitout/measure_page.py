@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.instruments import Instruments
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.fitout.apply import OF_A_SAMPLE, kept, with_sheet, with_volume

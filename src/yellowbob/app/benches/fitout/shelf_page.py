@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFileDialog, QLineEdit
 
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.files import write_text_whole

@@ -13,7 +13,7 @@ from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import side_camera, small_view
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.fitout.clearances import Clearance, drum_of
 from yellowbob.fitout.hooks import hangs_from, swing_mm

@@ -10,8 +10,10 @@ from PySide6.QtWidgets import QHBoxLayout
 
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, Units, soft
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import soft
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.model import Design, Filler, Wire
 from yellowbob.design.wire_edits import with_bend, with_loop, with_new_wire, with_screw_eyes, with_wire

@@ -14,7 +14,7 @@ from yellowbob.app.benches.lines.trace_page import TracePage
 from yellowbob.app.benches.lines.view import LinesView
 from yellowbob.app.session.demo_designs import DEMO_PICTURE, demo_files
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button, drop
+from yellowbob.app.widgets.buttons import button, drop
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.design.outline_edits import arcs, blank, held_to_points
 from yellowbob.design.starts import with_shape

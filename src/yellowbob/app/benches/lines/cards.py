@@ -9,8 +9,9 @@ from PySide6.QtWidgets import QLabel, QVBoxLayout
 
 from yellowbob.app.benches.lines.view import LinesView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import Card, button
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.cards import Card
+from yellowbob.app.widgets.measures import Units
 from yellowbob.design.model import replaced
 from yellowbob.design.outline_edits import moved_point, outline_of, with_bend
 from yellowbob.design.shape import Lofted, SectionStation

@@ -20,8 +20,10 @@ from PySide6.QtWidgets import (
 )
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import Card, button, drop, explain
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.cards import Card, explain
+from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.design.corner_edits import own_plan
 from yellowbob.design.cut_edits import KINDS, Which, added, exchanged, get, listed, removed
 from yellowbob.design.figures import figures_of, kind_of, with_figure

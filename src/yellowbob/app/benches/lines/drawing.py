@@ -24,7 +24,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.beside import beside
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.design.corner_edits import Corner, corners
 from yellowbob.design.model import Design

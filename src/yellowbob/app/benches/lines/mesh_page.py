@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QProgressBar, QV
 
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.camera import small_view
-from yellowbob.app.widgets.cards import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.painter import paint_solid
 from yellowbob.app.widgets.theme import Look, colour, font

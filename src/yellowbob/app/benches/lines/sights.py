@@ -8,7 +8,7 @@ from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from yellowbob.app.benches.lines.places import Places
 from yellowbob.app.widgets import painter as paint
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.design.model import Design
 from yellowbob.design.shape import MeshBody

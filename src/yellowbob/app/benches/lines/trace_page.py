@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QCheckBox, QFileDialog, QHBoxLayout, QLabel, QVBox
 
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.picture_view import PictureView
 from yellowbob.app.widgets.words import Words

@@ -10,8 +10,9 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QVBoxLayout
 
 from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.pages import LogPage, line_of
-from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, NumberField, labelled, row
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.fields import Choice, NumberField
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.design.base import made
 from yellowbob.design.files import write_text_whole
 from yellowbob.logbook.exchange import builds_csv, take_csv, take_json, whole_json

@@ -8,8 +8,9 @@ from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.lain_drawing import LainDrawing
 from yellowbob.app.benches.log.pages import LogPage
 from yellowbob.app.session.background import Told
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, labelled, row
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.base import made
 from yellowbob.ground.water import SALINITY_G_KG

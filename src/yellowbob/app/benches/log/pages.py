@@ -9,8 +9,10 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.log.book import Book
 from yellowbob.app.session.background import Told
-from yellowbob.app.widgets.fields import Choice, QuantityField, Units, labelled
+from yellowbob.app.widgets.fields import Choice, QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import SayingPage
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.design.record import STAGES
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show

@@ -10,9 +10,11 @@ from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.found_pages import ALL_ON, hooks_of, off_of
 from yellowbob.app.benches.log.pages import LogPage, line_of
 from yellowbob.app.session.background import Told
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import Choice, Units, labelled
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.picture_view import PictureView
+from yellowbob.app.widgets.rows import labelled
 from yellowbob.design.base import made
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show

@@ -10,9 +10,10 @@ from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.pages import LogPage, line_of
 from yellowbob.app.benches.log.sets_view import CompareView
 from yellowbob.app.session.background import Told
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import Chart
-from yellowbob.app.widgets.fields import Choice, labelled, row
+from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.theme import Look, colour
 from yellowbob.ballast.settle import settled
 from yellowbob.ground.errors import YellowBobError

@@ -6,8 +6,9 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.pages import LogPage, line_of
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import NumberField, row
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.rows import row
 from yellowbob.design.base import made
 from yellowbob.ground.errors import BadInput
 from yellowbob.logbook.records import WaterTest

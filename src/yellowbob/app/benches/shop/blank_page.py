@@ -11,7 +11,8 @@ from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import NumberField, QuantityField, labelled, row
+from yellowbob.app.widgets.fields import NumberField, QuantityField
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import BadInput
 from yellowbob.shop.blank import Cutting, cut_for

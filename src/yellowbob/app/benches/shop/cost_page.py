@@ -7,7 +7,8 @@ from PySide6.QtWidgets import QVBoxLayout
 from yellowbob.app.benches.shop.list_pages import ShopPage
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import Choice, NumberField, labelled, row
+from yellowbob.app.widgets.fields import Choice, NumberField
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.shelf.shipped import powders, resins
 from yellowbob.shop.cost import reckoned

@@ -7,8 +7,10 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import NumberField, QuantityField, Units, labelled, row
+from yellowbob.app.widgets.fields import NumberField, QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import SayingPage
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show

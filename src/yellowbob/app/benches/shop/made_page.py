@@ -11,8 +11,9 @@ from yellowbob.app.benches.shop.list_pages import ShopPage
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import QuantityField, Units
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.ground.quantities import show

@@ -16,8 +16,10 @@ from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, NumberField, Units, row
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.fields import Choice, NumberField
+from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.rows import row
 from yellowbob.study import of
 
 WORDS = {

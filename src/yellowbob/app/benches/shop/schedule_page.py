@@ -15,8 +15,9 @@ from yellowbob.app.benches.shop.timeline import Timeline
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.timers import told
-from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import NumberField, labelled, row
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.shop.schedule import Plan, calendar_of, hours_of, layers_of, schedule, zoned

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.painted import Painted
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show

@@ -9,7 +9,7 @@ from yellowbob.app.benches.shop.lines_view import Drawn, LinesView
 from yellowbob.app.benches.shop.list_pages import ShopPage
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.quantities import show
 from yellowbob.shop.bending import Bending, bendings, drawn_in

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetIt
 
 from yellowbob.app.frame.verdict_line import MARKS
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import Verdict, verdicts

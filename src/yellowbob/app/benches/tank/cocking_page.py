@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
 
 from yellowbob.afloat.line import Cocking, Step
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import TwoScales
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.rig import Rig

@@ -16,8 +16,8 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import level_axes, small_view
-from yellowbob.app.widgets.fields import Units
 from yellowbob.app.widgets.kept_solid import KeptSolid
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.ground.quantities import show
 from yellowbob.lines.mesh import Mesh

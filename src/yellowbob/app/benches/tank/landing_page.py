@@ -16,7 +16,7 @@ from yellowbob.app.benches.tank.player import Player
 from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.benches.tank.rest_map import RestMapView
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.paged import CardPage

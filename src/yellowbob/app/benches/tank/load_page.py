@@ -11,9 +11,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem,
 from yellowbob.afloat.line import submerged_g
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button, drop
-from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField, Units, labelled, row
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.base import replaced
 from yellowbob.design.rig import Hung, Rig

@@ -8,9 +8,10 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QV
 
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import ShareBars, Spread
-from yellowbob.app.widgets.fields import NumberField, Units
+from yellowbob.app.widgets.fields import NumberField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
 from yellowbob.ground.quantities import in_unit

@@ -7,7 +7,8 @@ from typing import Any
 from PySide6.QtWidgets import QMenu, QWidget
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import Card, button, drop
+from yellowbob.app.widgets.buttons import button, drop
+from yellowbob.app.widgets.cards import Card
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.design.edits import grips, with_added, with_grip, without_grip
 from yellowbob.design.model import Ballast, Filler, Fitting, Shot, replaced

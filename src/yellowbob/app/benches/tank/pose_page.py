@@ -20,8 +20,9 @@ from PySide6.QtWidgets import (
 from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
-from yellowbob.app.widgets.fields import QuantityField, Units
+from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.fields import QuantityField
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
 from yellowbob.ballast.picks import Pick

@@ -15,7 +15,7 @@ from yellowbob.afloat.rest import up_from
 from yellowbob.afloat.rest_picture import COLUMNS, ROWS, RestPicture
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.beside import beside
-from yellowbob.app.widgets.fields import Units
+from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.ground.quantities import show
 from yellowbob.study import of

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
 from yellowbob.app.benches.tank.variant_drawings import SweepPlot
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.cards import button
+from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.strip import Strip
