@@ -177,3 +177,17 @@ def test_the_handbook_is_read_in_the_window_and_names_what_there_is(qtbot: QtBot
         assert words in whole
     window.actions_by_name["handbook"].trigger()
     assert window.shop.isVisible()
+
+
+def test_a_print_is_asked_for_in_place(qtbot: QtBot, window: Window) -> None:
+    bench = window.begin
+    bench.made.setCurrentText("print")
+    bench.made.textActivated.emit("print")
+    names = [bench.wood.itemText(k) for k in range(bench.wood.count())]
+    assert bench.lines["Wood"][0].text() == "Plastic" and "PETG print" in names and "alder" not in names
+    bench.ask()
+    answer_to(qtbot, window)
+    assert bench.answer is not None and bench.answer.sound and bench.answer.design.body.shell is not None
+    bench.view.choose("waggler")  # floats are begun out of wood
+    assert not bench.lines["Made as"][1].isVisible() and bench.asked().made == "wood"
+    assert bench.lines["Wood"][0].text() == "Wood"

@@ -33,6 +33,7 @@ def new(
     wood: Annotated[
         str, typer.Option(help="of the body, by its name on the shelf; usual for the kind when left out")
     ] = "",
+    made: Annotated[str, typer.Option(help="wood, print or resin")] = "wood",
     mass: Annotated[str, typer.Option(help="wanted finished, such as '16 g' or '14..18 g'")] = "",
     tackle: Annotated[str, typer.Option(help="casting range of the rod, such as '7..28 g'")] = "",
     pitch: Annotated[str, typer.Option(help="how it is to sit, degrees nose-up, such as '20..28'")] = "",
@@ -55,7 +56,7 @@ def new(
     asked = asked_of({
         "kind": kind, "length_mm": read_quantity(length, "length"), "wood": wood, "mass_g": span(mass, "mass"),
         "tackle_g": span(tackle, "mass"), "pitch_deg": span(pitch, "angle"), "water": water, "temperature_c": temperature,
-        "hooks": hooks, "hung_by": hung_by, "weight": weight, "lead": not no_lead, "name": name,
+        "hooks": hooks, "made": made, "hung_by": hung_by, "weight": weight, "lead": not no_lead, "name": name,
         "capacity_g": read_quantity(capacity, "mass") if capacity else None,
     })  # fmt: skip
     with patience("looking for a sound design") as told:

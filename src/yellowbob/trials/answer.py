@@ -19,7 +19,9 @@ from yellowbob.trials.asked import Asked
 from yellowbob.trials.first_design import Way, balanced, started_from, wanted_g
 from yellowbob.trials.standing import float_of
 
-FULL_TRIES, QUICK_TRIES = 3, 9
+KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
+"""Within which steps the keel of a print, or the density of resin, is tried otherwise."""
+FULL_TRIES, QUICK_TRIES, PRINT_TRIES = 3, 9, 5
 """So many candidates are checked wholly, so many floated: bounds on the work."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
          "struck", "hook-up", "wall", "drill", "waters")  # fmt: skip
@@ -49,18 +51,33 @@ def _light(way: Way) -> Way:
     return replace(way, light=True)
 
 
+def _less_keel(way: Way) -> Way:
+    return replace(way, keel=way.keel - 1)
+
+
+def _more_keel(way: Way) -> Way:
+    return replace(way, keel=way.keel + 1)
+
+
 Amend = Callable[[Way], Way]
 AMENDS: dict[str, tuple[Amend, ...]] = {
-    "floats": (_hooks_down, _light), "reserve": (_lighter, _hooks_down, _light), "waters": (_lighter, _hooks_down),
-    "sits": (_hooks_down, _lighter, _heavier), "mass": (_hooks_down, _light), "casts": (_hooks_down,),
-    "hooks": (_hooks_down,), "line": (_hooks_down,), "struck": (_hooks_down,), "hook-up": (_hooks_down, _other_rod),
-    "wall": (_more_slugs, _other_rod), "drill": (_more_slugs, _other_rod), "cover": (_other_rod, _more_slugs),
-    "plug": (_other_rod, _more_slugs), "ballast": (_more_slugs, _other_rod), "wire": (_more_slugs, _other_rod),
-    "met": (_other_rod, _more_slugs), "upright": (_more_slugs, _heavier, _lighter), "lists": (_heavier, _more_slugs),
-    "stiff": (_heavier, _more_slugs), "top": (_heavier, _more_slugs), "knock": (_heavier, _more_slugs),
-    "steady": (_more_slugs, _heavier, _lighter, _hooks_down), "digs": (_lighter, _hooks_down), "holds": (_heavier,),
-    "torque": (_heavier, _more_slugs), "keel": (_heavier, _more_slugs), "blades": (_heavier, _lighter),
-    "tumbles": (_lighter, _heavier), "drains": (_lighter, _heavier), "air": (_heavier, _lighter),
+    "floats": (_less_keel, _hooks_down, _light), "reserve": (_less_keel, _lighter, _hooks_down, _light),
+    "waters": (_less_keel, _lighter, _hooks_down), "sits": (_less_keel, _hooks_down, _lighter, _heavier),
+    "mass": (_less_keel, _hooks_down, _light), "casts": (_hooks_down,), "hooks": (_hooks_down,),
+    "line": (_hooks_down,), "struck": (_hooks_down,), "hook-up": (_hooks_down, _other_rod),
+    "wall": (_more_keel, _more_slugs, _other_rod), "drill": (_more_keel, _more_slugs, _other_rod),
+    "cover": (_more_keel,
+        _other_rod, _more_slugs), "plug": (_more_keel, _other_rod, _more_slugs),
+    "ballast": (_more_keel, _more_slugs, _other_rod), "wire": (_more_slugs,
+        _other_rod),
+    "met": (_more_keel, _other_rod, _more_slugs), "upright": (_less_keel, _more_slugs, _heavier, _lighter),
+    "lists": (_less_keel, _heavier,
+        _more_slugs), "stiff": (_less_keel, _heavier, _more_slugs),
+    "top": (_less_keel, _heavier, _more_slugs), "knock": (_heavier, _more_slugs),
+    "steady": (_more_slugs, _heavier, _lighter, _hooks_down), "digs": (_less_keel, _lighter, _hooks_down),
+    "holds": (_heavier,), "torque": (_heavier, _more_slugs), "keel": (_heavier, _more_slugs),
+    "blades": (_heavier, _lighter), "tumbles": (_lighter, _heavier), "drains": (_lighter, _heavier),
+    "air": (_heavier, _lighter),
 }  # fmt: skip
 """By the check that fails, what is tried to mend it, the likeliest first."""
 
@@ -85,9 +102,13 @@ def answered(asked: Asked, told: Told = unheard) -> Answer:
         return judged(float_of(asked))
 
     def free(way: Way) -> bool:
+        low, high = KEELS[asked.made]
+        if not low <= way.keel <= high:
+            return False
         return not (asked.hooks and way.hooks) and not (asked.mass_g is not None and way.share != 1.0)
 
-    found = sought(lambda way: _made(asked, way), free, told)
+    tries = QUICK_TRIES if asked.made != "print" else PRINT_TRIES  # a hollow takes long to make
+    found = sought(lambda way: _made(asked, way), free, told, tries)
     # where no ballast could be put in at all, the bare build says why
     found = found or judged(started_from(asked, Way()).but(ballast=()))
     return found if found.sound else replace(found, reason=cannot(asked) or found.reason)
@@ -114,14 +135,15 @@ def cannot(asked: Asked) -> str:
 
 
 def sought(
-    make: Callable[[Way], Design | None], free: Callable[[Way], bool] = lambda way: True, told: Told = unheard
+    make: Callable[[Way], Design | None], free: Callable[[Way], bool] = lambda way: True, told: Told = unheard,
+    tries: int = QUICK_TRIES,
 ) -> Answer | None:  # fmt: skip
     """Ways tried from the likeliest on, each mended by the check that fails first, until a design is sound; else the
     nearest, None where none could be made. make: None where no ballast brings it to its pose."""
     waiting, seen = [Way()], {Way()}
     nearest: tuple[int, Design] | None = None
     full: list[Answer] = []
-    for number in range(QUICK_TRIES):
+    for number in range(tries):
         if not waiting or len(full) >= FULL_TRIES:
             break
         tell(told, 1.0 - 0.85**number)

@@ -22,6 +22,7 @@ class Asked(Model):
     kind: Kind
     length_mm: Annotated[float, Field(ge=LEAST_MM, le=MOST_MM)]
     name: Annotated[str, Field(max_length=80)] = ""
+    made: Literal["wood", "print", "resin"] = Field(default="wood", description="carved or turned, printed, or poured")
     wood: Annotated[str, Field(max_length=80)] = Field(default="", description="of the body, by its name on the shelf")
     water: Literal["fresh", "brackish", "sea"] = "fresh"
     temperature_c: Annotated[float, Field(ge=-2.0, le=40.0)] = 15.0
@@ -40,6 +41,8 @@ class Asked(Model):
     def _sound(self) -> Asked:
         if self.capacity_g is not None and self.kind not in STANDING:
             raise ValueError(f"a {self.kind} has no capacity; that is for {', '.join(STANDING)}")
+        if self.made != "wood" and self.kind in (*STANDING, "dropper"):
+            raise ValueError(f"a {self.kind} is begun out of wood here, not as a {self.made}")
         return self
 
 

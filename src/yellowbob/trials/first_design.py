@@ -13,11 +13,12 @@ from yellowbob.design.brief import Span, Water
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Design, Drilling, Slug
 from yellowbob.ground.errors import BadInput, YellowBobError
-from yellowbob.shelf.fitting import fitting_from, hook_like, of_wood, swapped
-from yellowbob.shelf.shipped import every_material, hardware, hooks, taken
+from yellowbob.shelf.fitting import fitting_from, hook_like, swapped
+from yellowbob.shelf.shipped import hardware, hooks
 from yellowbob.study import Study, of
 from yellowbob.trials.asked import Asked, starter_file
 from yellowbob.trials.at_size import at_size, renamed, rods, with_rod
+from yellowbob.trials.made_of import hollowed, in_stuff
 from yellowbob.trials.screwed import with_screw_eyes
 from yellowbob.trials.still import solved, wanted_pitch
 
@@ -34,27 +35,30 @@ LEAST_SHARE, MOST_SHARE = 0.05, 8.0
 """Within which shares of the starter's metal ballast is sought."""
 FORE, AFT, TRIED = 0.12, 0.86, 9
 """Between which shares of the length belly holes go; places tried where none gives the pitch itself."""
+SPENT = 0.3
+"""A heavy body has at least this share of what it could still carry put in as ballast: less does not set how it sits."""
 NEAR_G, NEAR_DEG, FULLEST = 0.01, 0.05, 0.97
 
 
 @dataclass(frozen=True)
 class Way:
     """How a candidate differs from the likeliest: sizes of its hooks, which rod, how many more slugs, how heavy, whether its
-    finish and props are light ones."""
+    finish and props are light ones, and of a print how much of its
+    depth is solid, of resin how dense it is poured."""
 
     hooks: int = 0
     rod: int = 0
     slugs: int = 0
     share: float = 1.0
     light: bool = False
+    keel: int = 0
 
 
 def started_from(asked: Asked, way: Way = Way()) -> Design:
     """The starter of a kind at the length asked for, in its wood and water, hooks as asked; not yet in balance."""
     first = read_design(starter_file(asked.kind))
     sized = at_size(first, asked.length_mm / first.shape.length_mm, way.hooks)
-    if asked.wood:
-        sized = of_wood(sized, taken(every_material(), asked.wood))
+    sized = in_stuff(sized, asked, way.keel)
     if asked.hooks:
         sized = _hooked(sized, asked.hooks)
     if asked.hung_by == "screw eyes":
@@ -64,6 +68,7 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
     if way.light:
         sized = lightened(sized)
     sized = _from_tail(sized) if asked.weight == "tail" else rodded(sized, way)
+    sized = hollowed(sized, asked, way.keel)
     usual = TAIL_DOWN if asked.weight == "tail" else first.brief.pitch_deg
     brief = replaced(first.brief, mass_g=asked.mass_g, tackle_g=asked.tackle_g, pitch_deg=asked.pitch_deg or usual)
     name = asked.name or f"{asked.kind.capitalize()} {asked.length_mm:g}"
@@ -81,7 +86,7 @@ def wanted_g(asked: Asked, lift_g: float, bare_g: float, share: float) -> float:
     mass = share * lift_g * there.mass_g / there.lift_g
     if asked.tackle_g is not None:
         mass = min(max(mass, asked.tackle_g.least), asked.tackle_g.most)
-    return min(max(mass, 1.03 * bare_g), FULLEST * lift_g)
+    return min(max(mass, bare_g + share * SPENT * (lift_g - bare_g)), FULLEST * lift_g)
 
 
 def rodded(design: Design, way: Way) -> Design:

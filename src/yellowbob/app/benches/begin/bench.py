@@ -6,7 +6,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.benches.begin.kinds import Kinds
@@ -25,7 +25,7 @@ from yellowbob.design.model import STANDING, Design
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.ground.water import SALINITY_G_KG
-from yellowbob.shelf.shipped import hooks, materials
+from yellowbob.shelf.shipped import every_material, hooks
 from yellowbob.study import Study, of
 from yellowbob.trials.answer import Answer, answered
 from yellowbob.trials.asked import Asked
@@ -38,6 +38,13 @@ USUAL_MM = {
 """A usual length of each kind, offered first."""
 AS_USUAL = "as usual for it"
 FLOAT_LINES = {"Name", "Length", "Wood", "Water", "Carries", "Rod throws"}
+STUFF = {
+    "wood": ("Wood", ("wood", "foam"), ""),
+    "print": ("Plastic", ("plastic",), "print"),
+    "resin": ("Resin", ("resin",), ""),
+}
+"""How a body is made: the word of what it is made of, the shelf's groups of that, and what their names have."""
+NO_STUFF = (*STANDING, "dropper")
 HOOK_LINES = {"Hooks", "Hung on", "Weighted in"}
 ROOM = {"angle": 4.0, "mass": 0.08}
 """How far about one figure a pitch, degrees, and a mass, as a share, may come out."""
@@ -77,8 +84,8 @@ class NewBench(QWidget):
         middle.setSpacing(16)
         middle.addWidget(Roomy(self.cards), 5)
         right = QVBoxLayout()
-        right.addWidget(self.strip, 5)
-        right.addWidget(self.says, 3)
+        right.addWidget(self.strip, 8)
+        right.addWidget(self.says, 2)
         keys = row(self.open_it, self.trace)
         keys.addStretch(1)
         right.addLayout(keys)
@@ -102,7 +109,8 @@ class NewBench(QWidget):
         self.name.setPlaceholderText("its kind and length")
         self.name.editingFinished.connect(later)
         self.length = QuantityField("Length", "length", 1)
-        self.wood = Choice("Wood of the body", [AS_USUAL, *sorted(materials())], later)
+        self.made = Choice("Carved of wood, printed or poured", list(STUFF), self._make_of)
+        self.wood = Choice("Wood of the body", [], later)
         self.water = Choice("Water", list(SALINITY_G_KG), later)
         self.mass = QuantityField("Finished mass; empty: as suits it", "mass", 1)
         self.least = QuantityField("The rod throws, least", "mass", 1)
@@ -125,9 +133,9 @@ class NewBench(QWidget):
         line = row(self.least, "to", self.most)
         line.setContentsMargins(0, 0, 0, 0)
         between.setLayout(line)
-        self.lines: dict[str, tuple[QWidget, QWidget]] = {}
+        self.lines: dict[str, tuple[QLabel, QWidget]] = {}
         for number, (words, holder) in enumerate((
-            ("Name", self.name), ("Length", self.length), ("Wood", self.wood), ("Water", self.water),
+            ("Name", self.name), ("Length", self.length), ("Made as", self.made), ("Wood", self.wood), ("Water", self.water),
             ("Finished mass", self.mass), ("Rod throws", between), ("Sits, nose up", self.pitch), ("Hooks", self.hooks),
             ("Hung on", self.hung), ("Weighted in", self.weight), ("Ballast", self.lead), ("Carries", self.capacity),
         )):  # fmt: skip
@@ -135,9 +143,21 @@ class NewBench(QWidget):
             grid.addWidget(label, number, 0)
             grid.addWidget(holder, number, 1)
             self.lines[words] = (label, holder)
+        self._make_of(self.made.currentText())
         grid.setColumnStretch(1, 1)
         grid.setRowStretch(20, 1)
         return card
+
+    def _make_of(self, made: str) -> None:
+        """Another stuff: the list of what the shelf has of it."""
+        word, groups, named = STUFF[made]
+        label, _ = self.lines["Wood"]
+        label.setText(word)
+        self.wood.clear()
+        self.wood.addItems(
+            [AS_USUAL, *sorted(n for n, m in every_material().items() if m.group in groups and named in n)]
+        )
+        self._later()
 
     def _later(self, *_: object) -> None:
         """Answer anew once the maker pauses."""
@@ -147,10 +167,14 @@ class NewBench(QWidget):
 
     def _kind(self, kind: str) -> None:
         """Another kind: its usual length, and the lines that it has."""
+        if kind in NO_STUFF and self.made.currentText() != "wood":
+            self.made.setCurrentText("wood")
+            self._make_of("wood")
         self.length.show_value(USUAL_MM[kind])
         for words, (label, line) in self.lines.items():
             shown = words in FLOAT_LINES if kind in STANDING else words != "Carries"
             shown = shown and not (kind == "dropper" and words in HOOK_LINES)
+            shown = shown and not (kind in NO_STUFF and words == "Made as")
             label.setVisible(shown)
             line.setVisible(shown)
         self._soon.start()
@@ -165,6 +189,7 @@ class NewBench(QWidget):
             "length_mm": self.length.value or USUAL_MM[kind],
             "name": self.name.text().strip(),
             "water": self.water.currentText(),
+            "made": "wood" if kind in NO_STUFF else self.made.currentText(),
         }
         if self.wood.currentText() != AS_USUAL:
             told["wood"] = self.wood.currentText()
