@@ -323,6 +323,73 @@ def bench_start() -> dict[str, float]:
     return {"bare_s": b, "ours_s": o, "ratio": o / b}
 
 
+FIRST = """
+import sys
+from yellowbob.app.start.opening import Opening
+painted = Opening.paintEvent
+def paint(self, event):
+    painted(self, event)
+    print("painted", flush=True)
+Opening.paintEvent = paint
+from yellowbob.__main__ import main
+main([])
+"""
+
+
+def first_paint_s(script: str, home: Path | None) -> float:
+    """Seconds from starting a process to its first painted window; with a `home` every cache in it is empty."""
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    if home is not None:
+        names = (
+            "HOME",
+            "XDG_CACHE_HOME",
+            "XDG_CONFIG_HOME",
+            "XDG_STATE_HOME",
+            "PYTHONPYCACHEPREFIX",
+            "NUMBA_CACHE_DIR",
+        )
+        environment |= {name: str(home / name) for name in names}
+    start = time.perf_counter()
+    with subprocess.Popen(
+        [sys.executable, "-c", script], env=environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL
+    ) as ran:
+        assert ran.stdout is not None
+        ran.stdout.readline()
+        taken = time.perf_counter() - start
+        ran.kill()
+    return taken
+
+
+def bench_first_paint() -> dict[str, float]:
+    """The first painted window against a bare Qt window's, caches warm and empty."""
+    found = {}
+    for words, empty in (("warm", False), ("empty", True)):
+        medians = []
+        for script in (BARE, FIRST):
+            times = []
+            for run in range(5):
+                with tempfile.TemporaryDirectory() as scratch:
+                    taken = first_paint_s(script, Path(scratch) if empty else None)
+                if run or empty:
+                    times.append(taken)
+            medians.append(statistics.median(times))
+        found |= {
+            f"{words}_bare_s": medians[0],
+            f"{words}_ours_s": medians[1],
+            f"{words}_ratio": medians[1] / medians[0],
+        }
+    return found
+
+
+def standstills() -> dict[str, Any]:
+    """How long the event loop stands still, in a process of its own; see tools/stalls.py."""
+    ran = subprocess.run(
+        [sys.executable, str(Path(__file__).with_name("stalls.py"))], capture_output=True, text=True, check=True
+    )
+    found: dict[str, Any] = json.loads(ran.stdout)
+    return found
+
+
 def bench_new() -> dict[str, Any]:
     """A brief of each kind at its starter's own size, answered, in the time of the answer's own immersions."""
     from yellowbob.design.files import read_design
@@ -357,6 +424,8 @@ def main(out: Path) -> None:
         "outline_drag": bench_outline_drag(),
         "trace": bench_trace(),
         "window_start": bench_start(),
+        "first_paint": bench_first_paint(),
+        "standstills": standstills(),
     }
     out.parent.mkdir(parents=True, exist_ok=True)
     out.write_text(json.dumps(result, indent=2) + "\n")

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from itertools import pairwise
 from typing import TYPE_CHECKING, cast
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QLineEdit, QStackedWidget, QWidget
 
 from yellowbob.app.benches.registry import BENCHES, SIDES
@@ -25,6 +24,9 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.log.bench import LogBench
     from yellowbob.app.benches.shop.bench import ShopBench
     from yellowbob.app.benches.tank.bench import TankBench
+
+MOST_STEPS = 20_000
+"""No window has more widgets."""
 
 
 class HasBenches:
@@ -48,21 +50,19 @@ class HasBenches:
         return self.built[title]
 
     def order_tabs(self, *_: object) -> None:
-        """Tab goes from the header through what is shown of the bench to the verdicts at its foot."""
+        """Tab goes from the header through what is shown of the bench to the verdicts at its foot: in a turn of its own."""
+        QTimer.singleShot(0, self._order_tabs)
+
+    def _order_tabs(self) -> None:
         bench = self.benches.currentWidget()
         if bench is None:
             return
         paged = getattr(bench, "paged", None)
+        page = None if paged is None else paged.currentWidget()
         keys = list(paged.keys.values()) if paged is not None else []
-
-        def rank(one: QWidget) -> int:
-            return 2 if paged is not None and paged.isAncestorOf(one) and one not in keys else 1 if one in keys else 0
-
-        chain = []
-        for part in (self.header, bench, self.verdict):
-            found = [w for w in _chain(part) if w.focusPolicy() & Qt.FocusPolicy.TabFocus and part.isAncestorOf(w)]
-            chain += sorted(found, key=rank)
-        for one, other in pairwise(chain):
+        above = [w for w in _tabbed(bench) if paged is None or not paged.isAncestorOf(w)]
+        inside = [] if page is None else _tabbed(page)
+        for one, other in pairwise([*_tabbed(self.header), *above, *keys, *inside, *_tabbed(self.verdict)]):
             QWidget.setTabOrder(one, other)
         for field in bench.findChildren(QLineEdit):
             if not field.toolTip() and not isinstance(field, QuantityField):  # those tell in the units read then
@@ -101,9 +101,14 @@ class HasBenches:
         return cast("LogBench", self.bench("Log"))
 
 
-def _chain(start: QWidget) -> Iterator[QWidget]:
-    """Every widget of the window, as Tab would come to them, once round."""
-    one = start.nextInFocusChain()
-    while one is not None and one is not start:
-        yield one
-        one = one.nextInFocusChain()
+def _tabbed(part: QWidget) -> list[QWidget]:
+    """What of a part can be tabbed to, in the order that Tab comes to it now."""
+    found = {w for w in part.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus}
+    one = next(iter(part.findChildren(QWidget)), None)
+    in_order: list[QWidget] = []
+    steps = 0
+    while one is not None and len(in_order) < len(found) and steps < MOST_STEPS:
+        if one in found:
+            in_order.append(one)
+        one, steps = one.nextInFocusChain(), steps + 1
+    return in_order

@@ -37,7 +37,8 @@ class QuantityField(QLineEdit):
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setMinimumWidth(80)
         self._value: float | None = None
-        self._hover = ""
+        self._hover = hover_of(name)
+        self.setToolTip(self._hover)
         self.may_be_empty = False
         """whether no value is a value: then `cleared` says that it was taken out"""
         self._touched = False
