@@ -49,7 +49,7 @@ class Heart:
         QTimer.singleShot(round(1000 * seconds), loop.quit)
         loop.exec()
 
-    def through(self, what: str, work: Callable[[], object], settled: Callable[[], bool], most_s: float = 20.0) -> None:
+    def through(self, what: str, work: Callable[[], object], settled: Callable[[], bool], most_s: float = 5.0) -> None:
         """Do a step from within the loop, and let the loop run until all is settled."""
         self.doing = what
         QTimer.singleShot(0, work)

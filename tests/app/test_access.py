@@ -224,3 +224,18 @@ def test_usual_figures_are_in_the_maker_s_units(window: Window) -> None:
 def test_what_is_usual_can_be_read() -> None:
     for name, words in {**USUAL, **TEXTS}.items():
         assert words and not words.endswith(".") and re.sub(r"\[-?[\d.]+ (mm|g)\]", "", words).count("[") == 0, name
+
+
+@pytest.mark.parametrize("name", ["sallow-74", "bar-antenna-234"])
+def test_every_page_fits_a_small_window_and_a_large_one(open_window: OpenWindow, name: str) -> None:
+    window = open_window(name)
+    for wide, high in ((1024, 700), (2560, 1440)):
+        window.resize(wide, high)
+        for sight in sights(window):
+            assert (window.width(), window.height()) == (wide, high), sight
+            bench = window.benches.currentWidget()
+            view = getattr(bench, "view", None)
+            if wide > 2000 and view is not None and view.isVisible():  # the room goes to the drawing and the page
+                paged = getattr(bench, "paged", None)
+                used = view.height() + (paged.height() if paged is not None else 0)
+                assert sight == "New" or paged is None or used > 0.9 * bench.height(), sight

@@ -12,7 +12,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.words import Words
 
-LOW_PX, TALL_PX = 218, 340
+LOW_PX, TALL_PX = 218, 320
 """Least heights of a page, in px,"""
 LOW, TALL = 0.26, 0.5
 """and its share of the bench's."""
