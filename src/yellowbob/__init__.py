@@ -6,3 +6,5 @@ import os
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
 
 __version__ = "0.1.0"
+COMPLETES = "_YELLOW_BOB_COMPLETE"
+"""What a shell sets in the environment when it asks what could come next."""

@@ -5,11 +5,12 @@ from __future__ import annotations
 
 import os
 import sys
+from importlib import import_module
 from pathlib import Path
 
+from yellowbob import COMPLETES
+
 SUFFIX = ".ybob"
-COMPLETES = "_YELLOW_BOB_COMPLETE"
-"""What a shell sets in the environment when it asks what could come next."""
 
 
 def window_asked(arguments: list[str]) -> list[Path] | None:
@@ -24,10 +25,8 @@ def main(arguments: list[str] | None = None) -> None:
     words = sys.argv[1:] if arguments is None else arguments
     files = window_asked(words)
     if files is None:
-        from yellowbob.app import commands  # noqa: F401 (enters the commands of the window)
-        from yellowbob.cli.main import main as command_line
-
-        command_line(words)
+        import_module("yellowbob.app.commands")  # enters those that open the window
+        import_module("yellowbob.cli.main").main(words)
         return
     from yellowbob.app.start.run import run
     from yellowbob.ground.errors import YellowBobError

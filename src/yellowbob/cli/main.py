@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Annotated, Any, NoReturn
 import typer
 from pydantic import ValidationError
 
-from yellowbob import __version__
+from yellowbob import COMPLETES, __version__
 from yellowbob.cli import action, ballast, begin, fitout, floats, hardware, lines, making, shop, tank, trace
 from yellowbob.cli.command import ENTERED, command
 from yellowbob.cli.log_sets import log_app
@@ -187,10 +187,6 @@ def _start(
         if opens is None:
             _refuse("say a command; yellow-bob --help lists them")
         opens(None)
-
-
-COMPLETES = "_YELLOW_BOB_COMPLETE"
-"""What a shell's completion sets in the environment."""
 
 
 def main(arguments: list[str] | None = None) -> None:

@@ -32,9 +32,11 @@ class Crashes(QObject):
         super().__init__()
         self.folder = folder or user_state_path("yellow-bob") / "crashes"
         self._hard: IO[str] | None = None
+        self._before = sys.excepthook, threading.excepthook
 
     def watch(self) -> None:
         """From now on write down what nobody catches, on every thread, and what ends the process."""
+        self._before = sys.excepthook, threading.excepthook
         sys.excepthook = self._hook
         threading.excepthook = lambda args: self._hook(args.exc_type, args.exc_value, args.exc_traceback)
         try:
@@ -52,7 +54,7 @@ class Crashes(QObject):
 
     def end(self) -> None:
         """Stop watching."""
-        sys.excepthook, threading.excepthook = sys.__excepthook__, threading.__excepthook__
+        sys.excepthook, threading.excepthook = self._before
         if self._hard is not None:
             faulthandler.disable()
             self._hard.close()

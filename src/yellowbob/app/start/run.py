@@ -95,6 +95,7 @@ class Starter(QObject):
 
     @Slot(object)
     def _give_up(self, error: BaseException) -> None:
+        gc.enable()
         self.error = error
         self.opening.close()
         self.ended.emit(2)
@@ -119,6 +120,9 @@ def run(file: Path | None = None, *others: Path) -> int:
     """
     if not has_display() and "QT_QPA_PLATFORM" not in os.environ:
         raise BadInput("there is no display to open a window on; `yellow-bob float FILE` works without one")
+    missing = next((f for f in (file, *others) if f is not None and not f.exists()), None)
+    if missing is not None:
+        raise BadInput(f"{missing}: there is no such file")
     for other in others:
         subprocess.Popen([sys.executable, "-m", "yellowbob", "open", str(other)], start_new_session=True)
     settings = Settings()
