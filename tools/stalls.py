@@ -113,7 +113,7 @@ def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> 
     """The longest silence within each step for one design, s."""
     from yellowbob.app.frame import main
 
-    heart.gaps = {}
+    heart.gaps, heart.last = {}, time.perf_counter()
     starter = Starter(settings, lambda _: main.first_of(file, settings))
     heart.through("start", starter.begin, lambda: starter.window is not None, 120.0)
     window = starter.window
@@ -152,12 +152,14 @@ def summed(found: dict[str, float]) -> dict[str, Any]:
 def measured(names: list[str]) -> dict[str, Any]:
     """For each demo (all of them where none is named)."""
     from yellowbob.app.session.demo_designs import demo_files
+    from yellowbob.app.session.warm import load_later
 
     with tempfile.TemporaryDirectory() as folder:
         scratch = Path(folder)
         os.environ["YELLOW_BOB_WORKSHOP"] = str(scratch / "workshop.sqlite")
         settings = Settings(scratch)
         dressed(settings)
+        load_later()  # what is brought in after the start, so that every design is met alike
         heart = Heart()
         files = [f for f in demo_files() if not names or f.stem in names]
         return {f.stem: summed(standstills(f, scratch, heart, settings)) for f in files}
