@@ -17,6 +17,9 @@ from yellowbob.app.widgets.words import Words
 from yellowbob.ground.quantities import in_unit
 from yellowbob.trials.odds import Odds, odds
 
+SPREADS_SHARE = 6
+"""Of the page's width, beside 2 for what is asked and 4 for what is told."""
+
 
 class OddsPage(CardPage):
     """If every build differs as yours do."""
@@ -64,9 +67,10 @@ class OddsPage(CardPage):
         middle.addWidget(self.says, 3)
         line.addLayout(left, 2)
         line.addLayout(middle, 4)
-        self.spreads = {name: Spread(f"Spread of {name}") for name in ("pitch", "draft", "to spare")}
-        for chart in self.spreads.values():
-            line.addWidget(chart, 2)
+        self._line = line
+        line.addStretch(SPREADS_SHARE)
+        self.spreads: dict[str, Spread] = {}
+        """of pitch, draft and what is to spare; made when there is something to show, for charts take long to make"""
         session.changed.connect(self._forget)
 
     def start(self) -> None:
@@ -146,6 +150,11 @@ class OddsPage(CardPage):
             ("draft", found.done.draft_mm[afloat], f"draft {length}", brief.draft_mm, in_unit(1.0, length)),
             ("to spare", found.done.reserve_g, f"to spare {mass}", None, in_unit(1.0, mass)),
         )
+        if not self.spreads:
+            self._line.takeAt(self._line.count() - 1)
+            self.spreads = {name: Spread(f"Spread of {name}") for name, *_ in rows}
+            for chart in self.spreads.values():
+                self._line.addWidget(chart, SPREADS_SHARE // len(rows))
         for name, values, words, span, unit in rows:
             if len(values):
                 wanted = None if span is None else (span.least * unit, span.most * unit)
