@@ -119,6 +119,22 @@ def test_what_preparing_refuses_is_raised_here(qtbot: QtBot, open_window: OpenWi
     assert starter.window is None and isinstance(starter.error, BadInput) and not starter.opening.isVisible()
 
 
+def test_a_window_that_cannot_be_made_ends_the_start(
+    qtbot: QtBot, open_window: OpenWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def broken(*_: Any, **__: Any) -> None:
+        raise RuntimeError("no bench")
+
+    monkeypatch.setattr(main, "Window", broken)
+    settings, ended = Settings(tmp_path), []
+    starter = Starter(settings, lambda _: main.first_of(DEMO / "osier-96.ybob", settings))
+    qtbot.addWidget(starter.opening)
+    starter.ended.connect(ended.append)
+    starter.begin()
+    qtbot.waitUntil(lambda: bool(ended), timeout=60_000)
+    assert ended == [2] and isinstance(starter.error, RuntimeError) and not starter.opening.isVisible()
+
+
 # ---- an empty home
 
 

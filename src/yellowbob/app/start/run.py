@@ -82,7 +82,11 @@ class Starter(QObject):
 
     @Slot()
     def _turn(self) -> None:
-        made = next(self._turns)
+        try:
+            made = next(self._turns)
+        except Exception as error:  # else the bar would run for ever; it is raised again when the loop has ended
+            self._give_up(error)
+            return
         if made is None:
             QTimer.singleShot(0, self._turn)
             return
