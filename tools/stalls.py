@@ -125,7 +125,9 @@ def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> 
         return not session.waiting and not session.tasks.doing
 
     heart.through("start", lambda: None, settled)
-    heart.rest(2.5)  # what is brought in later
+    ahead = starter.ahead
+    assert ahead is not None
+    heart.through("made ahead", lambda: None, lambda: ahead.done, 60.0)
     for walk in (turns, drags):
         for what, work in walk(window):
             heart.through(what, work, settled)
@@ -152,14 +154,12 @@ def summed(found: dict[str, float]) -> dict[str, Any]:
 def measured(names: list[str]) -> dict[str, Any]:
     """For each demo (all of them where none is named)."""
     from yellowbob.app.session.demo_designs import demo_files
-    from yellowbob.app.session.warm import load_later
 
     with tempfile.TemporaryDirectory() as folder:
         scratch = Path(folder)
         os.environ["YELLOW_BOB_WORKSHOP"] = str(scratch / "workshop.sqlite")
         settings = Settings(scratch)
         dressed(settings)
-        load_later()  # what is brought in after the start, so that every design is met alike
         heart = Heart()
         files = [f for f in demo_files() if not names or f.stem in names]
         return {f.stem: summed(standstills(f, scratch, heart, settings)) for f in files}

@@ -36,6 +36,13 @@ CONTROLS = (QAbstractButton, QLineEdit, QComboBox, QAbstractSpinBox, QAbstractIt
 READABLE = 4.5
 
 
+def settled_tabs(window: Window) -> None:
+    """Let the page be shown, and Tab's order follow it."""
+    QApplication.processEvents()
+    while window.tabs_due.isActive():
+        QTest.qWait(1)
+
+
 def sights(window: Window) -> Iterator[str]:
     """Turn to every bench, page and side, one after the other."""
     for one in BENCHES:
@@ -44,11 +51,11 @@ def sights(window: Window) -> Iterator[str]:
         for page in paged.keys if paged is not None else ("",):
             if paged is not None:
                 paged.turn_to(page)
-            QApplication.processEvents()
+            settled_tabs(window)
             yield f"{one.title} {page}".strip()
     for name, show in (("New", window.show_new), ("Keys", window.show_keys), ("Handbook", window.show_handbook)):
         show()
-        QApplication.processEvents()
+        settled_tabs(window)
         yield name
     window.show_bench("Tank")
 

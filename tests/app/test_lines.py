@@ -228,7 +228,7 @@ def test_every_demo_draws_on_both_benches(open_window: OpenWindow, name: str) ->
     window = open_window(name)
     window.show_bench("Lines")
     image = window.lines.view.grab().toImage()
-    low, high, _ = window.lines.view._reach()
+    low, high, _ = window.lines.view.laid().reach
     assert math.isfinite(low) and high > low
     colours = {image.pixel(x, y) for x in range(0, image.width(), 9) for y in range(0, image.height(), 9)}
     assert len(colours) > 50

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import cached_property
 from itertools import pairwise
 from typing import TYPE_CHECKING, cast
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QObject, Qt, QTimer
 from PySide6.QtWidgets import QLineEdit, QStackedWidget, QWidget
 
 from yellowbob.app.benches.registry import BENCHES, SIDES
@@ -13,6 +15,8 @@ from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.fields import QuantityField
+from yellowbob.app.widgets.paged import Paged
+from yellowbob.app.widgets.theme import wear
 from yellowbob.app.widgets.usual import hover_of
 
 if TYPE_CHECKING:
@@ -27,6 +31,9 @@ if TYPE_CHECKING:
 
 MOST_STEPS = 20_000
 """No window has more widgets."""
+TAB = Qt.FocusPolicy.TabFocus
+TABS_MS = 10
+"""After a page was turned to: first it is shown."""
 
 
 class HasBenches:
@@ -44,14 +51,25 @@ class HasBenches:
             entry = next(b for b in (*BENCHES, *SIDES) if b.title == title)
             self.built[title] = made = entry.build(self.session)
             self.benches.addWidget(made)
+            for part in worn_apart(made):
+                wear(part)
             paged = getattr(made, "paged", None)
             if paged is not None:
                 paged.turned.connect(self.order_tabs)
         return self.built[title]
 
     def order_tabs(self, *_: object) -> None:
-        """Tab goes from the header through what is shown of the bench to the verdicts at its foot: in a turn of its own."""
-        QTimer.singleShot(0, self._order_tabs)
+        """Tab goes from the header through what is shown of the bench to the verdicts at its foot: once it is shown."""
+        self.tabs_due.start()
+
+    @cached_property
+    def tabs_due(self) -> QTimer:
+        """Runs until they are in order."""
+        due = QTimer(cast(QObject, self))
+        due.setSingleShot(True)
+        due.setInterval(TABS_MS)
+        due.timeout.connect(self._order_tabs)
+        return due
 
     def _order_tabs(self) -> None:
         bench = self.benches.currentWidget()
@@ -60,10 +78,13 @@ class HasBenches:
         paged = getattr(bench, "paged", None)
         page = None if paged is None else paged.currentWidget()
         keys = list(paged.keys.values()) if paged is not None else []
-        above = [w for w in _tabbed(bench) if paged is None or not paged.isAncestorOf(w)]
-        inside = [] if page is None else _tabbed(page)
-        for one, other in pairwise([*_tabbed(self.header), *above, *keys, *inside, *_tabbed(self.verdict)]):
-            QWidget.setTabOrder(one, other)
+        in_pages = set() if paged is None else {*paged.findChildren(QWidget)}
+        places = _places(self.header)
+        header, inside, verdicts = (_tabbed(part, places) for part in (self.header, page, self.verdict))
+        above = [w for w in _tabbed(bench, places) if w not in in_pages]
+        for one, other in pairwise([*header, *above, *keys, *inside, *verdicts]):
+            if one.nextInFocusChain() is not other:
+                QWidget.setTabOrder(one, other)
         for field in bench.findChildren(QLineEdit):
             if not field.toolTip() and not isinstance(field, QuantityField):  # those tell in the units read then
                 field.setToolTip(hover_of(field.accessibleName()))
@@ -101,14 +122,27 @@ class HasBenches:
         return cast("LogBench", self.bench("Log"))
 
 
-def _tabbed(part: QWidget) -> list[QWidget]:
-    """What of a part can be tabbed to, in the order that Tab comes to it now."""
-    found = {w for w in part.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus}
-    one = next(iter(part.findChildren(QWidget)), None)
-    in_order: list[QWidget] = []
-    steps = 0
-    while one is not None and len(in_order) < len(found) and steps < MOST_STEPS:
-        if one in found:
-            in_order.append(one)
-        one, steps = one.nextInFocusChain(), steps + 1
-    return in_order
+def worn_apart(bench: QWidget) -> Iterator[QWidget]:
+    """The parts of a new bench that are dressed each by itself; pages dress themselves when they are made."""
+    for part in bench.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly):
+        if isinstance(part, QStackedWidget):
+            yield from part.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly)
+        elif not isinstance(part, Paged):
+            yield part
+
+
+def _places(first: QWidget) -> dict[QWidget, int]:
+    """Where Tab comes to each widget of a window, counted from one of them."""
+    places = {first: 0}
+    one = first.nextInFocusChain()
+    while one is not None and one not in places and len(places) < MOST_STEPS:
+        places[one] = len(places)
+        one = one.nextInFocusChain()
+    return places
+
+
+def _tabbed(part: QWidget | None, places: dict[QWidget, int]) -> list[QWidget]:
+    """What of a part can be tabbed to, in the order that Tab comes to it from the part's first widget."""
+    inside = [] if part is None else part.findChildren(QWidget)
+    found = [w for w in inside if w in places and w.focusPolicy() & TAB]
+    return sorted(found, key=lambda w: (places[w] - places.get(inside[0], 0)) % len(places))

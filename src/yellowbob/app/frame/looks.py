@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QStackedWidget
 
 from yellowbob.app.frame.slip_panel import SlipPanel
 from yellowbob.app.frame.taken_in import TakesFiles
@@ -20,6 +20,7 @@ class HasLooks(TakesFiles):
 
     session: Session
     settings: Settings
+    benches: QStackedWidget
     slip: SlipPanel
     verdict: VerdictLine
 
@@ -35,7 +36,12 @@ class HasLooks(TakesFiles):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             apply_theme(app, theme)
-        self.verdict.dress()
+        self._dress_message()
+        # charts and marked rows take their colours when they are drawn
+        self.session.changed.emit()
+        paged = getattr(self.benches.currentWidget(), "paged", None)
+        if paged is not None:
+            paged.freshen()
         self.settings.put("theme", "evening" if theme is EVENING else "day")
         self.update()
 

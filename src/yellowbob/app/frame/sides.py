@@ -10,27 +10,25 @@ from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.actions import key_rows
 from yellowbob.app.frame.benches import HasBenches
 from yellowbob.app.frame.header import Header
+from yellowbob.app.frame.message import Says
 from yellowbob.app.session.crashes import Crashes
 
 
-class HasSides(HasBenches):
+class HasSides(HasBenches, Says):
     """A window that shows them, and goes back to the bench it came from."""
 
     header: Header
     crashes: Crashes
-    _before = "Tank"
+    _before, _new_heard = "Tank", False
 
     def show_bench(self, name: str) -> None:
         """Show a bench."""
         raise NotImplementedError
 
-    def say(self, words: str, wrong: bool = False) -> None:
-        """Say something in place."""
-        raise NotImplementedError
-
     def show_new(self) -> None:
         """The brief of something new, in the place of a bench."""
-        if "New" not in self.built:
+        if not self._new_heard:
+            self._new_heard = True
             self.begin.opened.connect(lambda: self.show_bench("Tank"))
             self.begin.wanted_picture.connect(self.trace)
         self.show_bench("New")

@@ -7,12 +7,13 @@ from pathlib import Path
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QMainWindow
 
+from yellowbob.app.frame.message import Says
 from yellowbob.design.files import SUFFIX
 
 PICTURES = (".png", ".jpg", ".jpeg", ".tif", ".tiff")
 
 
-class TakesFiles(QMainWindow):
+class TakesFiles(QMainWindow, Says):
     """A window that files may be dropped on; what it does with them is its own."""
 
     def __init__(self) -> None:
@@ -25,10 +26,6 @@ class TakesFiles(QMainWindow):
 
     def trace_picture(self, path: Path) -> None:
         """Trace a picture."""
-        raise NotImplementedError
-
-    def say(self, words: str, wrong: bool = False) -> None:
-        """Say something in place."""
         raise NotImplementedError
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:

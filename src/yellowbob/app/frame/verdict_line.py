@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.theme import Look, colour, elided, font
+from yellowbob.app.widgets.theme import Look, colour, elided, font, wear
 from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import FIRST, Verdict, verdicts
 
@@ -118,11 +118,7 @@ class VerdictLine(QFrame):
         self._cells: dict[str, VerdictCell] = {}
         self._open = ""
         session.arrived.connect(self.refresh)
-        self.dress()
-
-    def dress(self) -> None:
-        now = Look.now
-        self.setStyleSheet(f"#foot {{ background: {now.foot}; }} QLabel {{ color: {now.foot_ink}; }}")
+        wear(self, lambda now: f"#foot {{ background: {now.foot}; }} QLabel {{ color: {now.foot_ink}; }}")
 
     def refresh(self) -> None:
         """Show the checks as they stand; called when all rests are known, and when it is known where landings end."""

@@ -30,8 +30,7 @@ from yellowbob.app.session.instruments import use_kept_ports
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.buttons import drop
-from yellowbob.app.widgets.theme import Look
-from yellowbob.app.widgets.words import Words
+from yellowbob.app.widgets.theme import wear
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import SUFFIX
 from yellowbob.design.outline_edits import arcs_kept
@@ -84,14 +83,15 @@ class Window(HasSides, HasLooks):
         self.benches, self.built = QStackedWidget(), {}
         self.header.tabs.show_bench("Tank")
         self.brief.hide()
-        self.message = Words()
-        self.message.setContentsMargins(16, 6, 16, 6)
-        self.message.setAccessibleName("Message")
-        self.message.hide()
+        self._make_message()
         self.slip.steps = settings.text("steps", "on") == "on"
         self._lay_out()
+        for part in (self.header, self.slip, self.brief):
+            wear(part)
         yield True
         self.bench("Tank")
+        yield True
+        self.tank.paged.page("Pieces")
         yield True
         self._make_actions()
         self._fill_header()
@@ -156,17 +156,6 @@ class Window(HasSides, HasLooks):
             self.say(str(error), wrong=True)
             return False
         return True
-
-    def say(self, words: str, wrong: bool = False) -> None:
-        """A line under the header; empty hides it."""
-        now = Look.now
-        self.message.setText(f"! {words}" if wrong and words else words)
-        self.message.setStyleSheet(f"background: {now.card}; color: {now.bad if wrong else now.ink};")
-        self.message.setVisible(bool(words))
-
-    def say_wrong(self, words: str) -> None:
-        """A line under the header that something is wrong."""
-        self.say(words, wrong=True)
 
     def open(self, path: Path) -> bool:
         """Open a file; a refused one leaves everything as it is."""

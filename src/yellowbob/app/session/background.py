@@ -31,9 +31,22 @@ class _Words(QObject):
 LET_GO_MS = 100
 """How often it is looked whether what ran has ended."""
 _at_work: set[int] = set()
-"""The runners with a task on another thread; Python collects cycles by itself only while there is none."""
+"""Who has work on another thread; Python collects cycles by itself only while there is none."""
 
-__all__ = ["Tasks", "Told"]
+__all__ = ["Tasks", "Told", "collector_back", "collector_rests"]
+
+
+def collector_rests(who: int) -> None:
+    """On the interface's thread, before work on another: Python's collector of cycles rests till all have said it is over."""
+    _at_work.add(who)
+    gc.disable()
+
+
+def collector_back(who: int) -> None:
+    """On the interface's thread: the work of `who` is over."""
+    _at_work.discard(who)
+    if not _at_work:
+        gc.enable()
 
 
 class _Task(QRunnable):
@@ -102,8 +115,7 @@ class Tasks(QObject):
         self._calls[kind] = (done, failed, told)
         self._shown[kind] = (words or kind, 0.0)
         self._held.append(work)
-        _at_work.add(id(self))
-        gc.disable()
+        collector_rests(id(self))
         self._let_go.start()
         self._pool.start(_Task(kind, self._newest, work, self._words, self._live))
         self.busy.emit()
@@ -155,9 +167,7 @@ class Tasks(QObject):
             return
         self._let_go.stop()
         self._held.clear()
-        _at_work.discard(id(self))
-        if not _at_work:
-            gc.enable()
+        collector_back(id(self))
 
     def finish(self) -> None:
         """Stop everything for good and wait for what is running."""

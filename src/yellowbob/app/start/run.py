@@ -21,6 +21,7 @@ from yellowbob.app.start.opening import Opening
 from yellowbob.ground.errors import BadInput
 
 if TYPE_CHECKING:
+    from yellowbob.app.frame.ahead import Ahead
     from yellowbob.app.frame.window import Window
 
 Tell = Callable[[str, str], None]
@@ -41,6 +42,7 @@ class Starter(QObject):
         self.settings, self.prepare = settings, prepare
         self.opening = Opening()
         self.window: Window | None = None
+        self.ahead: Ahead | None = None
         self.error: BaseException | None = None
         self._turns: Iterator[Window | None] = iter(())
         self.told.connect(self.opening.tell)
@@ -82,6 +84,8 @@ class Starter(QObject):
 
     @Slot()
     def _turn(self) -> None:
+        from yellowbob.app.frame.ahead import Ahead
+
         try:
             made = next(self._turns)
         except Exception as error:  # else the bar would run for ever; it is raised again when the loop has ended
@@ -96,6 +100,8 @@ class Starter(QObject):
         made.setGeometry(self.opening.geometry())
         made.show()
         self.opening.close()
+        self.ahead = Ahead(made)
+        self.ahead.begin()
 
     @Slot(object)
     def _give_up(self, error: BaseException) -> None:

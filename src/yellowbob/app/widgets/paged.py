@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLay
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.roomy import Roomy
+from yellowbob.app.widgets.theme import wear
 from yellowbob.app.widgets.words import Words
 
 LOW_PX, TALL_PX = 218, 320
@@ -60,7 +61,9 @@ class Paged(QWidget):
         self._follows = False
         self.stack = QStackedWidget()
         self.keys: dict[str, QPushButton] = {}
-        self.line = QHBoxLayout()
+        head = QWidget()
+        self.line = QHBoxLayout(head)
+        self.line.setContentsMargins(0, 0, 0, 0)
         self.line.setSpacing(6)
         for name in pages:
             key = QPushButton(name)
@@ -73,15 +76,25 @@ class Paged(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(8)
-        column.addLayout(self.line)
+        column.addWidget(head)
         column.addWidget(self.stack)
+        wear(head)
 
     def page(self, name: str) -> QWidget:
         """A page, made when it is first asked for."""
         if name not in self.pages:
             self.pages[name] = made = self._make[name]()
-            self.stack.addWidget(Roomy(made))
+            roomy = Roomy(made)
+            self.stack.addWidget(roomy)
+            wear(roomy)  # last: what is put in its place is dressed anew
         return self.pages[name]
+
+    def make_one_more(self) -> bool:
+        """Make a page that is not there yet; False when all are."""
+        name = next((n for n in self._make if n not in self.pages), None)
+        if name is not None:
+            self.page(name)
+        return name is not None
 
     def currentWidget(self) -> QWidget | None:
         """The page that is shown."""
@@ -102,13 +115,17 @@ class Paged(QWidget):
                 layout.activate()
 
     def showEvent(self, event: QShowEvent) -> None:
-        """From now on it follows the bench it stands on."""
+        """It follows the bench it stands on; and what it shows may have become another while another bench was seen."""
         super().showEvent(event)
         bench = self.parentWidget()
         if bench is not None and not self._follows:
             self._follows = True
             bench.installEventFilter(self)
+        if self.now and self.now not in self.pages:
+            self._put_up(self.now)
         self._take_room()
+        if not event.spontaneous():
+            self.freshen()
 
     def eventFilter(self, _: QObject, event: QEvent) -> bool:
         """The bench has another size."""
@@ -118,13 +135,29 @@ class Paged(QWidget):
 
     def turn_to(self, name: str) -> None:
         """Show a page; a tall one takes more of the room."""
-        page = self.page(name)
+        self._put_up(name)
+        self.freshen()
+        self.turned.emit(name)
+
+    def begin_with(self, name: str) -> None:
+        """The page that is there first; it is made and what it shows is asked for when it is seen, if not before."""
+        self.now = name
+        self._check(name)
+        self.turned.emit(name)
+
+    def _put_up(self, name: str) -> None:
+        self.page(name)
         self.now = name
         self.stack.setCurrentIndex(list(self.pages).index(name))
         self._take_room()
+        self._check(name)
+
+    def _check(self, name: str) -> None:
         for one, key in self.keys.items():
             key.setChecked(one == name)
-        refresh = getattr(page, "refresh", None)
+
+    def freshen(self) -> None:
+        """Have the page show the design as it is."""
+        refresh = getattr(self.currentWidget(), "refresh", None)
         if refresh is not None:
             refresh()
-        self.turned.emit(name)

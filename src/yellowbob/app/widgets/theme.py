@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
+from weakref import WeakKeyDictionary
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
+from shiboken6 import isValid
 
 FAMILY = "Lato"
 _TICK = (Path(__file__).parent / "icons" / "tick.svg").as_posix()
@@ -94,8 +97,41 @@ def load_fonts() -> None:
         QFontDatabase.addApplicationFont(str(file))
 
 
+More = Callable[[Theme], str]
+"""Rules of one part, in the colours of a theme."""
+_worn: WeakKeyDictionary[QWidget, tuple[More, Theme]] = WeakKeyDictionary()
+
+
+def _no_more(_: Theme) -> str:
+    return ""
+
+
+def wear(part: QWidget, more: More = _no_more) -> None:
+    """Dress a part of the window with all that is in it, now and whenever the colours turn; best when it is whole.
+
+    Each part has a sheet of its own: one on the application dressed every widget anew at each turn (0.3 to 0.6 s), and every
+    one that was made again and again while it was put in its place.
+    """
+    _worn[part] = more, Look.now
+    part.setStyleSheet(_sheet(Look.now) + more(Look.now))
+
+
+def _change(seen: bool) -> bool:
+    """Dress one part, seen or not, that wears other colours than those in force; False: none does."""
+    for part, (more, worn) in list(_worn.items()):
+        if worn is not Look.now and isValid(part) and part.isVisible() == seen:
+            wear(part, more)
+            return True
+    return False
+
+
+def _change_the_rest() -> None:
+    if _change(seen=False) or _change(seen=True):
+        QTimer.singleShot(0, _change_the_rest)
+
+
 def apply_theme(app: QApplication, theme: Theme) -> None:
-    """Dress the whole application."""
+    """The colours in force from now on: what is seen changes at once, all else in turns of the event loop."""
     Look.now = theme
     palette = QPalette()
     for role, text in (
@@ -107,20 +143,19 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
         (QPalette.ColorRole.ToolTipText, theme.ink), (QPalette.ColorRole.PlaceholderText, theme.soft),
     ):  # fmt: skip
         palette.setColor(role, QColor(text))
-    sheet = _sheet(theme)
-    undressed = app.styleSheet() != sheet  # setting it dresses every widget there is anew
-    if undressed:
-        app.setStyleSheet("")  # from one sheet straight to another takes ten times as long
-    app.setPalette(palette)
-    app.setFont(font(10))
-    if undressed:
-        app.setStyleSheet(sheet)
+    if app.palette() != palette:
+        app.setPalette(palette)
+    if app.font() != font(10):
+        app.setFont(font(10))
+    while _change(seen=True):
+        pass
+    QTimer.singleShot(0, _change_the_rest)
 
 
+@lru_cache(maxsize=4)
 def _sheet(t: Theme) -> str:
     return f"""
     QWidget {{ color: {t.ink}; }}
-    QMainWindow, #bench {{ background: {t.paper}; }}
     #card, #slip {{ background: {t.card}; border: 1px solid {t.line}; border-radius: 3px; }}
     #header {{ background: {t.wood}; border-bottom: 1px solid {t.line}; }}
     QLabel#soft {{ color: {t.soft}; }}

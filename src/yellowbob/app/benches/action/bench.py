@@ -36,7 +36,7 @@ class ActionBench(QWidget):
         column.addWidget(self.view, 1)
         column.addWidget(self.paged)
         self.paged.turned.connect(lambda _: self.view.update())
-        self.paged.turn_to("Run")
+        self.paged.begin_with("Run")
 
     def _make_run(self) -> QWidget:
         from yellowbob.app.benches.action.run_page import RunPage

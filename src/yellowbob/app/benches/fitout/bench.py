@@ -21,6 +21,21 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.fitout.wire_page import WirePage
 
 
+class PiecesPage(QWidget):
+    """The selected piece, how it hangs, and the clearances, side by side."""
+
+    def __init__(self, session: Session, view: FitoutView) -> None:
+        super().__init__()
+        self.piece = PieceCard(session)
+        self.hang = HangCard(session)
+        self.clear = ClearanceCard(session, view)
+        line = QHBoxLayout(self)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(10)
+        for card, share in ((self.piece, 5), (self.hang, 4), (self.clear, 4)):
+            line.addWidget(card, share)
+
+
 class FitoutBench(QWidget):
     """Every gram that is not the body, known before it is fitted."""
 
@@ -28,17 +43,8 @@ class FitoutBench(QWidget):
         super().__init__()
         self.session = session
         self.view = FitoutView(session)
-        self.piece = PieceCard(session)
-        self.hang = HangCard(session)
-        self.clear = ClearanceCard(session, self.view)
-        self.pieces = QWidget()
-        line = QHBoxLayout(self.pieces)
-        line.setContentsMargins(0, 0, 0, 0)
-        line.setSpacing(10)
-        for card, share in ((self.piece, 5), (self.hang, 4), (self.clear, 4)):
-            line.addWidget(card, share)
         self.paged = Paged({
-            "Pieces": lambda: self.pieces, "Wire": self._make_wire, "Finish": self._make_finish,
+            "Pieces": lambda: PiecesPage(session, self.view), "Wire": self._make_wire, "Finish": self._make_finish,
             "Paint": self._make_paint,
             "Budget": self._make_budget, "Measure": self._make_measure, "Resin": self._make_resin,
             "Shelf": self._make_shelf,
@@ -50,7 +56,7 @@ class FitoutBench(QWidget):
         column.addWidget(self.view, 1)
         column.addWidget(self.paged)
         self.paged.turned.connect(lambda name: self.view.setMinimumHeight(200 if self.paged.is_tall(name) else 300))
-        self.show_page("Pieces")
+        self.paged.begin_with("Pieces")
 
     # ---- pages, brought in when they are first turned to, so that the bench is there sooner
 
@@ -90,6 +96,22 @@ class FitoutBench(QWidget):
         return ShelfPage(self.session)
 
     # ---- pages by name, for whoever drives the bench
+
+    @property
+    def pieces(self) -> PiecesPage:
+        return cast(PiecesPage, self.paged.page("Pieces"))
+
+    @property
+    def piece(self) -> PieceCard:
+        return self.pieces.piece
+
+    @property
+    def hang(self) -> HangCard:
+        return self.pieces.hang
+
+    @property
+    def clear(self) -> ClearanceCard:
+        return self.pieces.clear
 
     @property
     def paint(self) -> PaintPage:

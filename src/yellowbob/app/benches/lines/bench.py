@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import cast
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
@@ -16,10 +17,14 @@ from yellowbob.app.session.demo_designs import DEMO_PICTURE, demo_files
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.buttons import button, drop
 from yellowbob.app.widgets.roomy import Roomy
+from yellowbob.app.widgets.theme import wear
 from yellowbob.design.outline_edits import arcs, blank, held_to_points
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.shelf.filling import opened
+
+InPlace = TracePage | LadderPage | MeshPage
+"""What stands in the drawing's place."""
 
 
 class LinesBench(QWidget):
@@ -29,19 +34,10 @@ class LinesBench(QWidget):
         super().__init__()
         self.session = session
         self.view = LinesView(session)
-        self.trace = TracePage(session)
-        self.ladder = LadderPage(session)
-        self.mesh = MeshPage(session)
-        self.mesh.finished.connect(self.show_drawing)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.view)
-        self._roomy: dict[QWidget, Roomy] = {page: Roomy(page) for page in (self.trace, self.ladder, self.mesh)}
-        for roomy in self._roomy.values():
-            self.pages.addWidget(roomy)
+        self._roomy: dict[type[InPlace], Roomy] = {}
         self.pages.currentChanged.connect(self._turned)
-        self.trace.finished.connect(self.show_drawing)
-        self.ladder.finished.connect(self.show_drawing)
-        self.trace.traced_over.connect(self.view.lay_under)
         drawing = QWidget()
         line = QHBoxLayout(drawing)
         line.setContentsMargins(0, 0, 0, 0)
@@ -79,14 +75,46 @@ class LinesBench(QWidget):
         """Take the selected point out."""
         self.view.remove_point()
 
+    # ---- pages in the drawing's place, made when they are first asked for
+
+    def _in_place(self, kind: type[InPlace]) -> Roomy:
+        if kind not in self._roomy:
+            page = kind(self.session)
+            page.finished.connect(self.show_drawing)
+            if isinstance(page, TracePage):
+                page.traced_over.connect(self.view.lay_under)
+            self._roomy[kind] = Roomy(page)
+            self.pages.addWidget(self._roomy[kind])
+            wear(self._roomy[kind])
+        return self._roomy[kind]
+
+    @property
+    def trace(self) -> TracePage:
+        return cast(TracePage, self._in_place(TracePage).page)
+
+    @property
+    def ladder(self) -> LadderPage:
+        return cast(LadderPage, self._in_place(LadderPage).page)
+
+    @property
+    def mesh(self) -> MeshPage:
+        return cast(MeshPage, self._in_place(MeshPage).page)
+
+    def make_one_more(self) -> bool:
+        """Make a page that is not there yet; False when all are."""
+        kind = next((k for k in (TracePage, LadderPage, MeshPage) if k not in self._roomy), None)
+        if kind is not None:
+            self._in_place(kind)
+        return kind is not None
+
     @property
     def page(self) -> QWidget:
         """What is shown: the drawing, or a page in its place."""
         now = self.pages.currentWidget()
         return now.page if isinstance(now, Roomy) else self.view
 
-    def _turn_to(self, page: QWidget) -> None:
-        self.pages.setCurrentWidget(self._roomy[page])
+    def _turn_to(self, kind: type[InPlace]) -> None:
+        self.pages.setCurrentWidget(self._in_place(kind))
 
     def _turned(self, _: int) -> None:
         """The drawing's cards are there with the drawing only; a page in its place has their room."""
@@ -97,18 +125,18 @@ class LinesBench(QWidget):
         self.view.setFocus()
 
     def show_trace(self) -> None:
-        self._turn_to(self.trace)
+        self._turn_to(TracePage)
 
     def trace_demo(self) -> None:
         self.trace.open(DEMO_PICTURE)
         self.show_trace()
 
     def show_mesh(self) -> None:
-        self._turn_to(self.mesh)
+        self._turn_to(MeshPage)
 
     def show_ladder(self) -> None:
         self.ladder.refresh()
-        self._turn_to(self.ladder)
+        self._turn_to(LadderPage)
 
     def _fill_start(self, menu: QMenu) -> None:
         menu.addAction("Trace a picture").triggered.connect(self.show_trace)

@@ -114,7 +114,7 @@ class LinesDrawing(Sights):
             if name in self.cells():
                 painter.drawText(self.cells()[name].adjusted(8, 0, 0, 0), words)
         zero, unit = self.plan_origin(), Units.of("length")
-        y = zero.y() + self._reach()[2] * self.scale() + 22
+        y = zero.y() + self.laid().reach[2] * self.scale() + 22
         painter.setPen(QPen(colour(Look.now.line), 1))
         long = self.length()
         painter.drawLine(QPointF(zero.x(), y), QPointF(zero.x() + long * self.scale(), y))
@@ -147,7 +147,7 @@ class LinesDrawing(Sights):
         whole = view @ back
         painter.save()
         painter.setClipRect(
-            QRectF(0, 0, self.cells()["section"].left(), self.plan_origin().y() - self._reach()[2] * scale - 50)
+            QRectF(0, 0, self.cells()["section"].left(), self.plan_origin().y() - self.laid().reach[2] * scale - 50)
         )
         painter.setOpacity(0.8)
         painter.setTransform(
@@ -202,7 +202,7 @@ class LinesDrawing(Sights):
         assert not isinstance(shape, MeshBody)
         x = np.linspace(0.0, shape.length_mm, 80)
         area = sections_at(shape, x).areas()
-        base = self.plan_origin().y() - self._reach()[2] * self.scale() - 12
+        base = self.plan_origin().y() - self.laid().reach[2] * self.scale() - 12
         rise = 34.0 / max(float(area.max()), 1e-9)
         points = [
             QPointF(self.side_origin().x() + a * self.scale(), base - v * rise) for a, v in zip(x, area, strict=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtWidgets import QWidget
@@ -14,10 +14,21 @@ from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design
 from yellowbob.design.plates import Lip
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.study import of
+from yellowbob.study import Study, of
 
 WORDS_PX = 40.0
 """Height that words over and under a drawing at the right take."""
+
+
+class Laid(NamedTuple):
+    """Where the views lie, in px; `reach` is lowest and highest z of the side and the half-width, mm; `span` along x, mm."""
+
+    span: tuple[float, float]
+    reach: tuple[float, float, float]
+    scale: float
+    left: float
+    side: QPointF
+    plan: QPointF
 
 
 class Places(QWidget):
@@ -27,7 +38,7 @@ class Places(QWidget):
         super().__init__()
         self.session = session
         self.draft: Design | None = None
-        self._scaled: tuple[tuple[Any, ...], float] | None = None
+        self._laid: tuple[Design, Study, int, int, Laid] | None = None
 
     def design(self) -> Design:
         """What is being drawn: the draft while a point is dragged."""
@@ -43,47 +54,54 @@ class Places(QWidget):
     def length(self) -> float:
         return self.design().shape.length_mm
 
+    def laid(self) -> Laid:
+        """Side and plan one above the other, the section on the right; worked out once for a design and a size."""
+        design, study, known = self.design(), self.session.study, self._laid
+        size = (self.width(), self.height())
+        if known is not None and known[0] is design and known[1] is study and known[2:4] == size:
+            return known[4]
+        low, high, half = -12.0, 12.0, 12.0
+        if self.sound():
+            bounds = of.outer(study).bounds
+            low, high, half = float(bounds[0, 2]), float(bounds[1, 2]), float(bounds[1, 1])
+        start, end = design.stack_mm
+        wide = (size[0] - 290) / (end - start)
+        tall = (size[1] - 150) / max(high - low + 2 * half, 1.0)
+        scale = float(max(0.2, min(wide, tall)))
+        left, side_y = 34.0 - start * scale, 46.0 + high * scale
+        plan_y = side_y - low * scale + 58.0 + half * scale
+        found = Laid((start, end), (low, high, half), scale, left, QPointF(left, side_y), QPointF(left, plan_y))
+        self._laid = design, study, *size, found
+        return found
+
     def span(self) -> tuple[float, float]:
         """From where to where along x is drawn, mm: the body, and of a float what is turned and stands on its axis too."""
-        return self.design().stack_mm
+        return self.laid().span
 
     def left(self) -> float:
         """px at which x = 0 lies."""
-        return 34.0 - self.span()[0] * self.scale()
+        return self.laid().left
 
     def scale(self) -> float:
-        """px per mm: side and plan one above the other, the section on the right."""
-        mesh = of.outer(self.session.study) if self.sound() else None
-        asked = (self.width(), self.height(), self.span(), mesh)
-        if self._scaled is not None and self._scaled[0] == asked:
-            return self._scaled[1]
-        low, high, half = self._reach()
-        start, end = self.span()
-        wide = (self.width() - 290) / (end - start)
-        tall = (self.height() - 150) / max(high - low + 2 * half, 1.0)
-        self._scaled = asked, float(max(0.2, min(wide, tall)))
-        return self._scaled[1]
-
-    def _reach(self) -> tuple[float, float, float]:
-        """Lowest and highest z of the side, and the half-width, mm, of the solid as it is known."""
-        if not self.sound():
-            return -12.0, 12.0, 12.0
-        bounds = of.outer(self.session.study).bounds
-        return float(bounds[0, 2]), float(bounds[1, 2]), float(bounds[1, 1])
+        """px per mm."""
+        return self.laid().scale
 
     def side_origin(self) -> QPointF:
-        return QPointF(self.left(), 46.0 + self._reach()[1] * self.scale())
+        """Where the axis of the side view begins, px."""
+        return self.laid().side
 
     def plan_origin(self) -> QPointF:
-        low, _, half = self._reach()
-        return QPointF(self.left(), self.side_origin().y() - low * self.scale() + 58.0 + half * self.scale())
+        """Where the axis of the plan begins, px."""
+        return self.laid().plan
 
     def to_px(self, name: str, x: float, y: float) -> QPointF:
+        """Where (x, y) mm of a view is."""
         if name == "lip":
             origin, scale = self.lip_frame()
             return QPointF(origin.x() + y * scale, origin.y() + x * scale)
-        origin = self.plan_origin() if name == "plan" else self.side_origin()
-        return QPointF(origin.x() + x * self.scale(), origin.y() - y * self.scale())
+        laid = self.laid()
+        origin = laid.plan if name == "plan" else laid.side
+        return QPointF(origin.x() + x * laid.scale, origin.y() - y * laid.scale)
 
     def to_mm(self, name: str, at: QPointF) -> tuple[float, float]:
         if name == "lip":

@@ -43,7 +43,7 @@ class Sights(Places):
         painter.setPen(colour(Look.now.soft))
         words = f"{show(float(np.ptp(ring[:, 1])), unit)} wide, {show(float(np.ptp(ring[:, 2])), unit)} {unit} deep"
         self._paint_foot(painter, "section", words)
-        top, foot = self._grip().y(), self.plan_origin().y() + self._reach()[2] * self.scale()
+        top, foot = self._grip().y(), self.plan_origin().y() + self.laid().reach[2] * self.scale()
         painter.setPen(QPen(colour(Look.now.soft), 1, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(self._grip().x(), top), QPointF(self._grip().x(), foot))
         paint.paint_mark(painter, self._grip(), self._drag == "section")

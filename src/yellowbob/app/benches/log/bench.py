@@ -13,6 +13,7 @@ from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.view import LogView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.paged import Paged
+from yellowbob.app.widgets.theme import wear
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.log.build_page import BuildPage
@@ -71,7 +72,7 @@ class LogBench(QWidget):
         column.addWidget(self.paged)
         self.view.refresh()
         self.paged.turned.connect(lambda name: self.sights.setCurrentWidget(self.sight(name) or self.view))
-        self.paged.turn_to("Build")
+        self.paged.begin_with("Build")
 
     def _make(self, name: str) -> QWidget:
         module, widget = PAGES[name]
@@ -84,6 +85,7 @@ class LogBench(QWidget):
         if name in SIGHTS and name not in self._sights:
             self._sights[name] = made = SIGHTS[name]()
             self.sights.addWidget(made)
+            wear(made)
         return self._sights.get(name)
 
     @property

@@ -22,6 +22,7 @@ from yellowbob.logbook.figures import FIGURES, OFF, Charted, batch_spread, chart
 from yellowbob.study import Study, of
 from yellowbob.trials.change import Change
 from yellowbob.trials.variants import Variant
+from yellowbob.workshop.database import workshop_file
 
 
 class ComparePage(LogPage):
@@ -148,6 +149,11 @@ class ChartPage(LogPage):
 
         def work() -> None:
             x, y = (self.keys[c.currentIndex()] for c in (self.across, self.up))
+            if not workshop_file().exists():  # looking makes no log
+                self.found = None
+                self.chart.say_empty()
+                self.says.setText("No build has both.")
+                return
             self.found = found = charted(self.book.log, x, y, self.words.text())
             if not found.x:
                 self.chart.say_empty()

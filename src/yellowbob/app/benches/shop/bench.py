@@ -11,6 +11,7 @@ from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.paged import Paged
+from yellowbob.app.widgets.theme import wear
 
 if TYPE_CHECKING:
     from yellowbob.app.benches.shop.blank_page import BlankPage
@@ -51,7 +52,7 @@ class ShopBench(QWidget):
         column.addWidget(self.above, 1)
         column.addWidget(self.paged)
         self.paged.turned.connect(self._turned)
-        self.paged.turn_to("Stations")
+        self.paged.begin_with("Stations")
 
     def _turned(self, name: str) -> None:
         self.above.setCurrentWidget(self._drawn.get(DRAWN.get(name, ""), self.view))
@@ -61,6 +62,7 @@ class ShopBench(QWidget):
         if name not in self._drawn:
             self._drawn[name] = made = make()
             self.above.addWidget(made)
+            wear(made)
         return self._drawn[name]
 
     @property

@@ -6,13 +6,14 @@ from collections.abc import Callable
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPen, QPolygonF
+from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
 
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.painted import Painted
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
+from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.shop.bores import Bored
 from yellowbob.shop.stations import Stations
@@ -30,6 +31,7 @@ class ShopView(Painted):
         self.session = session
         self.stations: Stations | None = None
         self.bores: tuple[Bored, ...] = ()
+        self._seen: tuple[Mesh, dict[str, list[QPolygonF]]] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         session.changed.connect(self.update)
 
@@ -65,6 +67,16 @@ class ShopView(Painted):
             self._paint_view(painter, view, low, high, (left, top + deep, stacked))
             top += deep + 1.4 * ROOM_PX
 
+    def _outline(self, view: str) -> list[QPolygonF]:
+        """The body's silhouette in mm, worked out once."""
+        mesh = of.outer(self.session.study)
+        if self._seen is None or self._seen[0] is not mesh:
+            self._seen = mesh, {}
+        if view not in self._seen[1]:
+            loops = silhouette(mesh, view)
+            self._seen[1][view] = [QPolygonF([QPointF(float(x), float(y)) for x, y in loop]) for loop in loops]
+        return self._seen[1][view]
+
     def _paint_view(
         self, painter: QPainter, view: str, low: np.ndarray, high: np.ndarray, place: tuple[float, float, float]
     ) -> None:
@@ -81,8 +93,10 @@ class ShopView(Painted):
         painter.drawRect(QRectF(at(float(low[0]), float(high[1])), at(float(high[0]), float(low[1]))))
         painter.setPen(QPen(colour(Look.now.ink), 1.4))
         painter.setBrush(colour(Look.now.card))
-        for loop in silhouette(of.outer(self.session.study), view):
-            painter.drawPolygon(QPolygonF([at(float(x), float(y)) for x, y in loop]))
+        origin = at(0.0, 0.0)
+        place_px = QTransform(scale, 0.0, 0.0, -scale, origin.x(), origin.y())
+        for loop in self._outline(view):
+            painter.drawPolygon(place_px.map(loop))
         painter.setPen(QPen(colour(Look.now.water_ink), 1, Qt.PenStyle.DashDotLine))
         painter.drawLine(at(float(low[0]), 0.0), at(float(high[0]), 0.0))
         if self.stations is not None:

@@ -23,6 +23,21 @@ if TYPE_CHECKING:
     from yellowbob.app.benches.tank.variants_page import VariantsPage
 
 
+class PiecesPage(QWidget):
+    """The selected piece, wood and water, and the rests, side by side."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.piece = PieceCard(session)
+        self.water = WoodWaterCard(session)
+        self.rests = RestsCard(session)
+        cards = QHBoxLayout(self)
+        cards.setContentsMargins(0, 0, 0, 0)
+        cards.setSpacing(10)
+        for card, share in ((self.piece, 5), (self.water, 3), (self.rests, 2)):
+            cards.addWidget(card, share)
+
+
 class TankBench(QWidget):
     """How it sits, whether it comes right, and what ballast makes it do so."""
 
@@ -31,17 +46,8 @@ class TankBench(QWidget):
         self.session = session
         self.poser = Poser(session)
         self.view = TankView(session, self.poser)
-        self.piece = PieceCard(session)
-        self.water = WoodWaterCard(session)
-        self.rests = RestsCard(session)
-        self.pieces = QWidget()
-        cards = QHBoxLayout(self.pieces)
-        cards.setContentsMargins(0, 0, 0, 0)
-        cards.setSpacing(10)
-        for card, share in ((self.piece, 5), (self.water, 3), (self.rests, 2)):
-            cards.addWidget(card, share)
         self.paged = Paged({
-            "Pieces": lambda: self.pieces, "Landings": self._make_landings, "Pose it": self._make_pose,
+            "Pieces": lambda: PiecesPage(session), "Landings": self._make_landings, "Pose it": self._make_pose,
             "Variants": self._make_variants, "Odds": self._make_odds, "Checks": self._make_checks,
             "Cocking": self._make_cocking, "Load": self._make_load,
         }, tall=("Landings",))  # fmt: skip
@@ -52,7 +58,7 @@ class TankBench(QWidget):
         column.addWidget(self.view, 1)
         column.addWidget(self.paged)
         self.paged.turned.connect(self._turned)
-        self.paged.turn_to("Pieces")
+        self.paged.begin_with("Pieces")
 
     def _turned(self, name: str) -> None:
         """Posing goes with its page, and with the map that poses too; what another page showed for a moment is over."""
@@ -101,6 +107,22 @@ class TankBench(QWidget):
         return LoadPage(self.session)
 
     # ---- pages by name, for whoever drives the bench
+
+    @property
+    def pieces(self) -> PiecesPage:
+        return cast(PiecesPage, self.paged.page("Pieces"))
+
+    @property
+    def piece(self) -> PieceCard:
+        return self.pieces.piece
+
+    @property
+    def water(self) -> WoodWaterCard:
+        return self.pieces.water
+
+    @property
+    def rests(self) -> RestsCard:
+        return self.pieces.rests
 
     @property
     def landing(self) -> LandingPage:

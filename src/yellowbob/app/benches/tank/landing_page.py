@@ -40,10 +40,14 @@ class RightingCurve(Chart):
         self.setMinimumSize(190, 120)
         self.bearing_rad = 0.0
         self.curve: Righting | None = None
+        self._asked: tuple[object, ...] = ()
 
     def refresh(self) -> None:
         rest, study = self.session.rest, self.session.study
-        self.curve = None
+        asked = (study, rest, self.bearing_rad, self.session.fault, Look.now)
+        if asked == self._asked:
+            return
+        self.curve, self._asked = None, asked
         if rest is not None and not self.session.fault:
             self.curve = righting(of.afloat(study), rest.up, level_axis(rest.up, self.bearing_rad))
         found = self.curve

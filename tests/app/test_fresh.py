@@ -1,0 +1,156 @@
+"""What a page shows is the design as it is, wherever it was changed; and it wears the colours that are in force."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QTableWidget, QWidget
+from pytestqt.qtbot import QtBot
+
+from tests.app.conftest import OpenWindow
+from yellowbob.app.benches.registry import BENCHES
+from yellowbob.app.frame.ahead import Ahead
+from yellowbob.app.frame.window import Window
+from yellowbob.app.widgets.charts import Chart
+from yellowbob.app.widgets.theme import DAY, EVENING, Look, wear
+from yellowbob.design.rescale import rescaled
+
+PAGES = {
+    "Lines": ("",), "Fit-out": ("Wire", "Budget"), "Tank": ("Checks", "Cocking", "Load"), "Action": ("Run", "Waves"),
+    "Shop": ("Stations", "Blank", "Hours"),
+}  # fmt: skip
+
+
+def read(part: QWidget) -> list[str]:
+    """Every word on it."""
+    words = [one.text() for one in (*part.findChildren(QLabel), *part.findChildren(QLineEdit))]
+    for one in part.findChildren(QTableWidget):
+        cells = (one.item(row, column) for row in range(one.rowCount()) for column in range(one.columnCount()))
+        words += ["" if cell is None else cell.text() for cell in cells]
+    return words
+
+
+def settled(window: Window, qtbot: QtBot) -> None:
+    session = window.session
+    qtbot.waitUntil(lambda: not session.waiting and not session.tasks.doing, timeout=20_000)
+    QApplication.processEvents()
+
+
+@pytest.mark.parametrize("title", PAGES)
+def test_a_page_left_and_come_back_to_shows_the_design_as_it_is_now(
+    open_window: OpenWindow, qtbot: QtBot, title: str
+) -> None:
+    window = open_window("withy-stick-150" if title == "Tank" else "sallow-74")
+    session = window.session
+    before, after = session.design, rescaled(session.design, 1.1)
+    paged = getattr(window.bench(title), "paged", None)
+    for page in PAGES[title]:
+        window.show_bench(title)
+        if paged is not None:
+            paged.turn_to(page)
+        settled(window, qtbot)
+        seen = paged.currentWidget() if paged is not None else window.lines.cards
+        assert seen is not None
+        first = read(seen)
+        window.show_bench("Fit-out" if title == "Lines" else "Lines")
+        session.edit(after, "larger")
+        settled(window, qtbot)
+        window.show_bench(title)
+        settled(window, qtbot)
+        come_back = read(seen)
+        if paged is not None:
+            paged.turn_to(page)
+        settled(window, qtbot)
+        assert come_back == read(seen) != first, page
+        session.edit(before, "as it was")
+
+
+def test_pages_made_ahead_ask_for_nothing(window: Window, qtbot: QtBot) -> None:
+    settled(window, qtbot)
+    for entry in BENCHES:
+        bench = window.bench(entry.title)
+        more = getattr(getattr(bench, "paged", bench), "make_one_more", None)
+        while more is not None and more():
+            pass
+        assert not window.session.waiting, (entry.title, window.session._wanted)
+
+
+def test_what_is_made_ahead_is_all_of_it_and_waits_for_the_maker(open_window: OpenWindow, qtbot: QtBot) -> None:
+    window = open_window()
+    session = window.session
+    qtbot.waitUntil(lambda: not session.waiting and not session.tasks.doing, timeout=20_000)
+    ahead = Ahead(window)
+    ahead.begin()
+    session.dragging = True
+    qtbot.wait(1500)
+    made = len(window.built)
+    qtbot.wait(300)
+    assert len(window.built) == made == 1, "made while something was dragged"
+    session.dragging = False
+    qtbot.waitUntil(lambda: ahead.done, timeout=30_000)
+    for entry in BENCHES:
+        bench = window.built[entry.title]
+        more = getattr(getattr(bench, "paged", bench), "make_one_more", None)
+        assert more is None or not more(), entry.title
+    window.show_new()
+    window.begin.wanted_picture.emit()
+    assert window.benches.currentWidget() is window.lines, "a page made ahead is not heard"
+
+
+def test_ahead_ends_with_a_window_that_is_closed(open_window: OpenWindow, qtbot: QtBot) -> None:
+    window = open_window()
+    ahead = Ahead(window)
+    ahead.begin()
+    window.close()
+    qtbot.waitUntil(lambda: ahead.done, timeout=30_000)
+    assert len(window.built) < len(BENCHES)
+
+
+def test_colours_turn_everywhere_what_is_hidden_a_little_later(window: Window, qtbot: QtBot) -> None:
+    for entry in BENCHES:
+        window.bench(entry.title)
+    cards, hidden = window.tank.pieces, window.fitout.pieces
+    field, far = (one.findChildren(QLineEdit)[0] for one in (cards, hidden))
+
+    def tone(one: QWidget) -> QColor:
+        return one.palette().color(one.foregroundRole())
+
+    assert tone(field) == tone(far) == QColor(DAY.ink)
+    try:
+        window.turn_colours()
+        assert tone(field) == QColor(EVENING.ink), "what is seen waits"
+        qtbot.waitUntil(lambda: tone(far) == QColor(EVENING.ink), timeout=5000)
+        late = window.fitout.wire
+        assert tone(late.findChildren(QLineEdit)[0]) == QColor(EVENING.ink), "a page made later"
+    finally:
+        window.turn_colours()
+    assert tone(field) == QColor(DAY.ink)
+
+
+def test_a_curve_that_is_seen_takes_the_colours_of_the_evening(window: Window, qtbot: QtBot) -> None:
+    window.show_tank_page("Landings")
+    settled(window, qtbot)
+    chart = window.tank.landing.findChildren(Chart)[0]
+    assert chart.backgroundBrush().color() == QColor(DAY.card)
+    try:
+        window.turn_colours()
+        qtbot.waitUntil(lambda: chart.backgroundBrush().color() == QColor(EVENING.card), timeout=5000)
+    finally:
+        window.turn_colours()
+
+
+def test_what_is_gone_is_not_dressed(qtbot: QtBot) -> None:
+    part = QWidget()
+    wear(part, lambda now: f"QLabel {{ color: {now.bad}; }}")
+    assert Look.now.bad in part.styleSheet()
+    part.deleteLater()
+    del part
+    qtbot.wait(20)
+
+
+def test_a_chart_of_builds_makes_no_log(window: Window) -> None:
+    from yellowbob.workshop.database import workshop_file
+
+    window.show_bench("Log")
+    window.logged.paged.turn_to("Chart")
+    assert not workshop_file().exists()
