@@ -128,9 +128,9 @@ def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> 
     ahead = starter.ahead
     assert ahead is not None
     heart.through("made ahead", lambda: None, lambda: ahead.done, 60.0)
-    for walk in (turns, drags):
+    for walk, most_s in ((turns, 5.0), (drags, 0.3)):  # while something is dragged, slow work waits
         for what, work in walk(window):
-            heart.through(what, work, settled)
+            heart.through(what, work, settled, most_s)
     heart.doing = "end"
     window.crashes.end()
     window.close()

@@ -30,11 +30,18 @@ OUT_MM = 3.0
 """The end of a wire before it comes out of the body is left out against cups and slots: it has to come out somewhere."""
 
 
+REACHES_MM = (1.5, 8.0, FAR_MM)
+
+
 def _least_gap(one: manifold3d.Manifold, two: manifold3d.Manifold) -> float:
     """Distance between two solids, up to FAR_MM."""
     if one.is_empty() or two.is_empty():
         return FAR_MM
-    return float(one.min_gap(two, FAR_MM))
+    for reach in REACHES_MM:  # the farther it looks, the longer it takes
+        gap = float(one.min_gap(two, reach))
+        if gap < reach:
+            return gap
+    return FAR_MM
 
 
 def _wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:

@@ -16,15 +16,16 @@ from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.progress import Told, tell, unheard
 from yellowbob.study import Study, of
 from yellowbob.trials.asked import Asked
-from yellowbob.trials.first_design import Way, balanced, started_from, wanted_g
+from yellowbob.trials.balancing import balanced
+from yellowbob.trials.first_design import Way, started_from, wanted_g
 from yellowbob.trials.standing import float_of
 
 KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
 """Within which steps the keel of a print, or the density of resin, is tried otherwise."""
-FULL_TRIES, QUICK_TRIES, PRINT_TRIES = 3, 9, 5
-"""So many candidates are checked wholly, so many floated: bounds on the work."""
+FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 4
+"""So many candidates are checked wholly, so many floated, so many one after another that fail alike: bounds on the work."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
-         "struck", "hook-up", "wall", "drill", "waters")  # fmt: skip
+         "struck", "hook-up", "wall", "drill", "met", "waters")  # fmt: skip
 
 
 def _hooks_down(way: Way) -> Way:
@@ -41,6 +42,10 @@ def _lighter(way: Way) -> Way:
 
 def _more_slugs(way: Way) -> Way:
     return replace(way, slugs=way.slugs + 1)
+
+
+def _many_slugs(way: Way) -> Way:
+    return replace(way, slugs=way.slugs + 3)
 
 
 def _other_rod(way: Way) -> Way:
@@ -70,7 +75,7 @@ AMENDS: dict[str, tuple[Amend, ...]] = {
         _other_rod, _more_slugs), "plug": (_more_keel, _other_rod, _more_slugs),
     "ballast": (_more_keel, _more_slugs, _other_rod), "wire": (_more_slugs,
         _other_rod),
-    "met": (_more_keel, _other_rod, _more_slugs), "upright": (_less_keel, _more_slugs, _heavier, _lighter),
+    "met": (_more_keel, _many_slugs, _other_rod, _more_slugs), "upright": (_less_keel, _more_slugs, _heavier, _lighter),
     "lists": (_less_keel, _heavier,
         _more_slugs), "stiff": (_less_keel, _heavier, _more_slugs),
     "top": (_less_keel, _heavier, _more_slugs), "knock": (_heavier, _more_slugs),
@@ -99,19 +104,25 @@ class Answer:
 def answered(asked: Asked, told: Told = unheard) -> Answer:
     """A first design for a brief. Raises BadInput for what the shelf does not know, or a school that its kind cannot have."""
     if asked.kind in STANDING:
-        return judged(float_of(asked))
+        return judged(Study(float_of(asked)))
+    kept: list[Study] = []
+    why = cannot(asked)
+    if why:
+        made = _made(asked, Way(), kept)
+        return replace(judged(made or kept[-1]), reason=why)
 
     def free(way: Way) -> bool:
         low, high = KEELS[asked.made]
         if not low <= way.keel <= high:
             return False
+        if asked.weight == "tail" and way.slugs:  # there is one hole from the tail
+            return False
         return not (asked.hooks and way.hooks) and not (asked.mass_g is not None and way.share != 1.0)
 
     tries = QUICK_TRIES if asked.made != "print" else PRINT_TRIES  # a hollow takes long to make
-    found = sought(lambda way: _made(asked, way), free, told, tries)
+    found = sought(lambda way: _made(asked, way, kept), free, told, tries)
     # where no ballast could be put in at all, the bare build says why
-    found = found or judged(started_from(asked, Way()).but(ballast=()))
-    return found if found.sound else replace(found, reason=cannot(asked) or found.reason)
+    return found or judged(Study(started_from(asked, Way()).but(ballast=())))
 
 
 ROOMY = 0.9
@@ -120,29 +131,30 @@ ROOMY = 0.9
 
 def cannot(asked: Asked) -> str:
     """Why nothing of that kind and length can have the mass asked for, with the length that could; "" where it can."""
-    lift = of.buoyancy(Study(started_from(asked, Way(light=True)).but(ballast=())))
     wanted = asked.mass_g or asked.tackle_g
     if wanted is None:
         return ""
+    lift = of.buoyancy(Study(started_from(asked, Way(light=True)).but(ballast=())))
     if wanted.least >= lift.lift_g:
         long = asked.length_mm * (wanted.least / (ROOMY * lift.lift_g)) ** (1.0 / 3.0)
-        told = f"it pushes aside {lift.lift_g:.1f} g, so it cannot weigh {wanted.least:.1f} g and float"
+        told = f"it pushes aside {lift.lift_g:.2f} g, so it cannot weigh {wanted.least:g} g and float"
         return f"{told}: make it {long:.0f} mm long"
     if lift.mass_g > wanted.most:
-        told = f"it weighs {lift.mass_g:.1f} g before any ballast, and {wanted.most:.1f} g are wanted"
+        told = f"it weighs {lift.mass_g:.2f} g before any ballast, and {wanted.most:g} g are wanted"
         return f"{told}: a shorter one, lighter wood or smaller hooks"
     return ""
 
 
 def sought(
-    make: Callable[[Way], Design | None], free: Callable[[Way], bool] = lambda way: True, told: Told = unheard,
+    make: Callable[[Way], Study | None], free: Callable[[Way], bool] = lambda way: True, told: Told = unheard,
     tries: int = QUICK_TRIES,
 ) -> Answer | None:  # fmt: skip
     """Ways tried from the likeliest on, each mended by the check that fails first, until a design is sound; else the
-    nearest, None where none could be made. make: None where no ballast brings it to its pose."""
+    nearest, None where none could be made. make: a study of a candidate, None where no ballast brings it to its pose."""
     waiting, seen = [Way()], {Way()}
-    nearest: tuple[int, Design] | None = None
+    nearest: tuple[int, Study] | None = None
     full: list[Answer] = []
+    stale = 0
     for number in range(tries):
         if not waiting or len(full) >= FULL_TRIES:
             break
@@ -150,8 +162,11 @@ def sought(
         way = waiting.pop(0)
         made = make(way)
         failed = ["sits"] if made is None else _failed(made)
+        stale += 1
         if made is not None and (nearest is None or len(failed) < nearest[0]):
-            nearest = (len(failed), made)
+            nearest, stale = (len(failed), made), 0
+        if stale >= STALE:
+            break
         if made is not None and not failed:
             found = judged(made)
             if found.sound:
@@ -168,19 +183,20 @@ def sought(
     return None if nearest is None else judged(nearest[1])
 
 
-def _made(asked: Asked, way: Way) -> Design | None:
-    """A candidate brought to its pose; where it sinks before any ballast, without."""
+def _made(asked: Asked, way: Way, kept: list[Study]) -> Study | None:
+    """A candidate brought to its pose; where it sinks before any ballast, without. kept: the last bare one, whose solids may
+    hold for this one too; it takes its place."""
     base = started_from(asked, way)
-    bare = Study(base.but(ballast=()))
+    bare = Study(base.but(ballast=()), kept[-1] if kept else None)
+    kept[:] = [bare]
     lift = of.buoyancy(bare)
     if lift.mass_g >= lift.lift_g:  # nothing that is put in can help
-        return base.but(ballast=())
+        return bare
     return balanced(base, wanted_g(asked, lift.lift_g, lift.mass_g, way.share), bare)
 
 
-def _failed(design: Design) -> list[str]:
+def _failed(study: Study) -> list[str]:
     """The quick checks that fail on a design, by key."""
-    study = Study(design)
     try:
         found = [CHECKS[key].verdict(study) for key in QUICK if key in CHECKS]
     except YellowBobError:
@@ -188,11 +204,11 @@ def _failed(design: Design) -> list[str]:
     return [v.key for v in found if v is not None and v.fails]
 
 
-def judged(design: Design) -> Answer:
+def judged(study: Study) -> Answer:
     """What all checks say of a design."""
-    found = verdicts(Study(design))
+    found = verdicts(study)
     failed = [v for v in found if v.fails]
     reason = "" if not failed else f"{failed[0].title}: {failed[0].figure}"
     if len(failed) > 1:
         reason += f" (and {', '.join(v.title for v in failed[1:])})"
-    return Answer(design, found, reason)
+    return Answer(study.design, found, reason)

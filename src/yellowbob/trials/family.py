@@ -13,7 +13,8 @@ from yellowbob.ground.progress import Told, each, unheard
 from yellowbob.study import Study, of
 from yellowbob.trials.answer import Answer, judged, sought
 from yellowbob.trials.at_size import at_size
-from yellowbob.trials.first_design import Way, balanced, lightened, rodded
+from yellowbob.trials.balancing import balanced
+from yellowbob.trials.first_design import Way, lightened, rodded
 from yellowbob.trials.standing import carried_like
 
 MOST_SIZES = 12
@@ -52,29 +53,29 @@ def _member(design: Design, laden: float, length_mm: float) -> Member:
     factor = length_mm / design.shape.length_mm
     try:
         if design.kind in STANDING:
-            made: Answer | None = judged(_named(carried_like(design, factor), design, length_mm))
+            made: Answer | None = judged(Study(_named(carried_like(design, factor), design, length_mm)))
         else:
             made = sought(lambda way: _named_with(design, laden, factor, way, length_mm))
     except YellowBobError as error:
         return Member(length_mm, None, (), str(error))
     if made is None:  # no ballast can be put in at all: the bare build says why
-        made = judged(_named(at_size(design, factor).but(ballast=()), design, length_mm))
+        made = judged(Study(_named(at_size(design, factor).but(ballast=()), design, length_mm)))
     return Member(length_mm, made, _chosen(design, made.design))
 
 
-def _named_with(design: Design, laden: float, factor: float, way: Way, length_mm: float) -> Design | None:
+def _named_with(design: Design, laden: float, factor: float, way: Way, length_mm: float) -> Study | None:
     made = _with(design, laden, factor, way)
-    return None if made is None else _named(made, design, length_mm)
+    return None if made is None else Study(_named(made.design, design, length_mm), made)
 
 
-def _with(design: Design, laden: float, factor: float, way: Way) -> Design | None:
+def _with(design: Design, laden: float, factor: float, way: Way) -> Study | None:
     sized = at_size(design, factor, way.hooks)
     if way.light:
         sized = lightened(sized)
     brief = _scaled(sized, factor)
     sized = sized.but(brief=brief)
     if not any(isinstance(b.weight, Slug) for b in sized.ballast):
-        return sized
+        return Study(sized)
     sized = rodded(sized, replace(way, slugs=way.slugs + len(sized.ballast) - 1) if way.slugs else way)
     bare = Study(sized.but(ballast=()))
     lift = of.buoyancy(bare)

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 
 from yellowbob.design.base import replaced
 from yellowbob.design.brief import Span, Water
 from yellowbob.design.files import read_design
-from yellowbob.design.model import Design, Drilling, Slug
-from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.design.model import Design, Drilling, Kind, Slug
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.fitting import fitting_from, hook_like, swapped
 from yellowbob.shelf.shipped import hardware, hooks
 from yellowbob.study import Study, of
@@ -20,7 +20,6 @@ from yellowbob.trials.asked import Asked, starter_file
 from yellowbob.trials.at_size import at_size, renamed, rods, with_rod
 from yellowbob.trials.made_of import hollowed, in_stuff
 from yellowbob.trials.screwed import with_screw_eyes
-from yellowbob.trials.still import solved, wanted_pitch
 
 TAIL_DOWN = Span(least=40.0, most=89.0)
 """How what is weighted at its tail usually sits, degrees nose-up."""
@@ -31,13 +30,9 @@ DEEPEST = 0.45
 CLEAR_OF_BORE = 0.24
 """A slug is no longer than this share of the body's depth where it goes in; several are put in instead."""
 MOST_SLUGS = 12
-LEAST_SHARE, MOST_SHARE = 0.05, 8.0
-"""Within which shares of the starter's metal ballast is sought."""
-FORE, AFT, TRIED = 0.12, 0.86, 9
-"""Between which shares of the length belly holes go; places tried where none gives the pitch itself."""
 SPENT = 0.3
 """A heavy body has at least this share of what it could still carry put in as ballast: less does not set how it sits."""
-NEAR_G, NEAR_DEG, FULLEST = 0.01, 0.05, 0.97
+FULLEST = 0.97
 
 
 @dataclass(frozen=True)
@@ -67,7 +62,7 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
         sized = _unleaded(sized)
     if way.light:
         sized = lightened(sized)
-    sized = _from_tail(sized) if asked.weight == "tail" else rodded(sized, way)
+    sized = _from_tail(sized, way) if asked.weight == "tail" else rodded(sized, way)
     sized = hollowed(sized, asked, way.keel)
     usual = TAIL_DOWN if asked.weight == "tail" else first.brief.pitch_deg
     brief = replaced(first.brief, mass_g=asked.mass_g, tackle_g=asked.tackle_g, pitch_deg=asked.pitch_deg or usual)
@@ -76,14 +71,19 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
     return sized.but(name=name, brief=brief, water=water, notes="")
 
 
+@cache
+def _laden(kind: Kind) -> float:
+    """The share of its lift that the starter of a kind weighs."""
+    there = of.buoyancy(Study(read_design(starter_file(kind))))
+    return there.mass_g / there.lift_g
+
+
 def wanted_g(asked: Asked, lift_g: float, bare_g: float, share: float) -> float:
     """The finished mass to aim at: the brief's, else as much of its lift as the starter carries, within what the rod
     throws."""
     if asked.mass_g is not None:
         return asked.mass_g.middle
-    first = read_design(starter_file(asked.kind))
-    there = of.buoyancy(Study(first))
-    mass = share * lift_g * there.mass_g / there.lift_g
+    mass = share * lift_g * _laden(asked.kind)
     if asked.tackle_g is not None:
         mass = min(max(mass, asked.tackle_g.least), asked.tackle_g.most)
     return min(max(mass, bare_g + share * SPENT * (lift_g - bare_g)), FULLEST * lift_g)
@@ -129,82 +129,6 @@ def lightened(design: Design) -> Design:
     return design.but(fittings=tuple(new), coats=coats)
 
 
-def balanced(design: Design, wanted_g: float, before: Study) -> Design | None:
-    """Its slugs made so long, and slid together, that it weighs and sits as briefed; where the middle of the brief's pitch
-    cannot be had, the nearest to it; None where it sinks everywhere. before: a study of the like, whose solids hold."""
-    first = Study(design, before)
-    try:
-        mass = solved(lambda share: _finished_g(first, share) - wanted_g, 1.0, LEAST_SHARE, MOST_SHARE, NEAR_G)
-        if mass is None:
-            return None
-        heavy = Study(_moved(design, mass, 0.0), first)
-        wanted, rest = wanted_pitch(design, heavy), of.upright_rest(heavy)
-        if wanted is None or rest is None:
-            return None
-    except YellowBobError:
-        return None
-
-    def pitch(aft_mm: float) -> float:
-        found = of.rest_followed(Study(_moved(design, mass, aft_mm), heavy), rest)
-        if found is None:
-            raise BadInput("it sinks")
-        return math.degrees(found.pitch_rad)
-
-    places = [b.drilling.place_mm[0] for b in design.ballast if b.drilling is not None and b.drilling.side == "belly"]
-    long = design.shape.length_mm
-    low, high = (FORE * long - min(places), AFT * long - max(places)) if places else (-FORE * long, FORE * long)
-    aft = solved(lambda by: pitch(by) - wanted, min(max(0.0, low), high), low, high, NEAR_DEG) if low < high else 0.0
-    if aft is None:
-        aft = _nearest(pitch, wanted, low, high)
-    return None if aft is None else _tidied(_moved(design, mass, aft))
-
-
-def _nearest(pitch: Callable[[float], float], wanted: float, low: float, high: float) -> float | None:
-    """Of places tried evenly the one whose pitch is nearest to what is wanted; None where it sinks at all of them."""
-    best: tuple[float, float] | None = None
-    for at in np.linspace(low, high, TRIED):
-        try:
-            off = abs(pitch(float(at)) - wanted)
-        except YellowBobError:
-            continue
-        if best is None or off < best[0]:
-            best = (off, float(at))
-    return None if best is None else best[1]
-
-
-def _moved(design: Design, share: float, aft_mm: float) -> Design:
-    new = []
-    for one in design.ballast:
-        if not isinstance(one.weight, Slug) or one.drilling is None:
-            new.append(one)
-            continue
-        drilling, long = one.drilling, one.weight.length_mm * share
-        along = drilling.side == "tail"
-        place = drilling.place_mm if along else (drilling.place_mm[0] + aft_mm, drilling.place_mm[1])
-        over = max(drilling.depth_mm - one.weight.length_mm - (aft_mm if along else 0.0), 1.0)
-        drilling = replaced(drilling, place_mm=place, depth_mm=long + over)
-        new.append(replaced(one, weight=replaced(one.weight, length_mm=long), drilling=drilling))
-    return design.but(ballast=tuple(new))
-
-
-def _finished_g(first: Study, share: float) -> float:
-    return float(of.slip(Study(_moved(first.design, share, 0.0), first)).finished.mass_g)
-
-
-def _tidied(design: Design) -> Design:
-    """Lengths and places in tenths of a millimetre, as they are cut and drilled."""
-    new = []
-    for one in design.ballast:
-        if isinstance(one.weight, Slug) and one.drilling is not None:
-            long = max(round(one.weight.length_mm, 1), 0.1)
-            a, b = one.drilling.place_mm
-            over = one.drilling.depth_mm - one.weight.length_mm
-            drilling = replaced(one.drilling, place_mm=(round(a, 1), round(b, 1)), depth_mm=round(long + over, 1))
-            one = replaced(one, weight=replaced(one.weight, length_mm=long), drilling=drilling)
-        new.append(one)
-    return design.but(ballast=tuple(new))
-
-
 def _hooked(design: Design, size: str) -> Design:
     """Every hook of the size asked for, of the sort it is. Raises BadInput for one that the shelf does not have."""
     new = []
@@ -236,15 +160,17 @@ def _unleaded(design: Design) -> Design:
     return design.but(ballast=tuple(new))
 
 
-def _from_tail(design: Design) -> Design:
-    """The slug in a hole from the tail, of a rod that leaves wood about it there."""
+def _from_tail(design: Design, way: Way) -> Design:
+    """The slug in a hole from the tail, of a rod that leaves wood about it there, or of so many sizes slimmer a one."""
     one = design.ballast[0]
     if not isinstance(one.weight, Slug) or one.drilling is None:
         return design
     vertices, long = of.outer(Study(design.but(ballast=(), wires=(), fittings=()))).vertices, design.shape.length_mm
     near = vertices[np.abs(vertices[:, 0] - (1.0 - AT_TAIL) * long) < 0.04 * long]
     most = TAIL_SHARE * float(np.ptp(near[:, 1:], axis=0).min()) if len(near) else one.weight.diameter_mm
-    rod = next((d for d in rods(one.weight.material, most) if d <= most), rods(one.weight.material, most)[0])
+    sold = rods(one.weight.material, most)
+    slimmer = sorted((d for d in sold if d <= most), reverse=True) or [sold[0]]
+    rod = slimmer[min(way.rod, len(slimmer) - 1)]
     slim = with_rod(one, rod, one.weight.length_mm * one.weight.diameter_mm**2)
     assert isinstance(slim.weight, Slug) and slim.drilling is not None
     deep = round(slim.weight.length_mm + AT_TAIL * long, 1)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -20,6 +21,8 @@ FACTORS = (0.25, 4.0)
 """How much smaller or larger a diameter or length is tried."""
 TRIED = 17
 TOLERANCE_G = 1e-4
+SECANTS = 8
+"""Tries from the size drawn before all sizes are looked through."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -138,6 +141,11 @@ def sized(
         except YellowBobError:
             return None
 
+    near = _from_drawn(carried, capacity_g, 1.0 if measure != "place" else 0.0, measure)
+    if near is not None:
+        there = Study(change(near), study)
+        got = capacity(of.unloaded(there), of.line_at(there), tip_mm).load_g
+        return Sized(there.design, near, _measured(there.design.pieces[number], measure), got)
     values = np.geomspace(low, high, TRIED) if measure != "place" else np.linspace(low, high, TRIED)
     for k, value in enumerate(float(v) for v in values):
         tell(told, 0.7 * k / TRIED)
@@ -157,6 +165,33 @@ def sized(
         f"{vary}: no size carries {capacity_g:g} g with {tip_mm:g} mm of tip; from a quarter to four times of it, it carries "
         f"{least:.2f} to {most:.2f} g"
     )
+
+
+def _from_drawn(
+    carried: Callable[[float], float | None], wanted: float, start: float, measure: str
+) -> float | None:  # fmt: skip
+    """The value nearest to the one drawn that carries what is wanted, by secants of log against log; None where they do not
+    lead there soon, or what is varied is a place, which may carry more both ways."""
+    if measure == "place" or wanted <= 0.0:
+        return None
+    x, power = math.log(start), 2.0 if measure == "diameter" else 1.0
+    tried: list[tuple[float, float]] = []
+    for _ in range(SECANTS):
+        found = carried(math.exp(x))
+        if found is None or found <= 0.0:
+            return None
+        if abs(found - wanted) < TOLERANCE_G:
+            return math.exp(x)
+        off = math.log(found / wanted)
+        if tried and x != tried[-1][0]:
+            power = (off - tried[-1][1]) / (x - tried[-1][0])
+        tried.append((x, off))
+        if not 0.2 < power < 6.0:
+            return None
+        x -= off / power
+        if not math.log(FACTORS[0]) <= x <= math.log(FACTORS[1]):
+            return None
+    return None
 
 
 def _narrowed(

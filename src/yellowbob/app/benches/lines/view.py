@@ -62,7 +62,10 @@ class LinesView(LinesDrawing):
             or point.index >= len(outline_of(self.session.design, point.curve))
         ):
             self.pick(None)
-        self.update()
+        if self.session.dragging:  # what waited while the solid was made comes before it is drawn
+            QTimer.singleShot(0, self.update)
+        else:
+            self.update()
 
     def point_at(self, at: QPointF) -> PointRef | None:
         best, nearest = None, GRAB_PX
