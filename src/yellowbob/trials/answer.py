@@ -22,7 +22,7 @@ from yellowbob.trials.standing import float_of
 
 KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
 """Within which steps the keel of a print, or the density of resin, is tried otherwise."""
-FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 4
+FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 3
 """So many candidates are checked wholly, so many floated, so many one after another that fail alike: bounds on the work."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
          "struck", "hook-up", "wall", "drill", "met", "waters")  # fmt: skip
@@ -106,10 +106,9 @@ def answered(asked: Asked, told: Told = unheard) -> Answer:
     if asked.kind in STANDING:
         return judged(Study(float_of(asked)))
     kept: list[Study] = []
-    why = cannot(asked)
+    why = cannot(asked, kept)
     if why:
-        made = _made(asked, Way(), kept)
-        return replace(judged(made or kept[-1]), reason=why)
+        return replace(judged(kept[-1]), reason=why)
 
     def free(way: Way) -> bool:
         low, high = KEELS[asked.made]
@@ -129,12 +128,14 @@ ROOMY = 0.9
 """A build fills so much of its lift at most, to be advised."""
 
 
-def cannot(asked: Asked) -> str:
-    """Why nothing of that kind and length can have the mass asked for, with the length that could; "" where it can."""
+def cannot(asked: Asked, kept: list[Study]) -> str:
+    """Why nothing of that kind and length can have the mass asked for, with the length that could; "" where it can.
+    kept: gets a study of what was looked at, bare of ballast."""
     wanted = asked.mass_g or asked.tackle_g
     if wanted is None:
         return ""
-    lift = of.buoyancy(Study(started_from(asked, Way(light=True)).but(ballast=())))
+    kept[:] = [Study(started_from(asked, Way(light=True)).but(ballast=()))]
+    lift = of.buoyancy(kept[-1])
     if wanted.least >= lift.lift_g:
         long = asked.length_mm * (wanted.least / (ROOMY * lift.lift_g)) ** (1.0 / 3.0)
         told = f"it pushes aside {lift.lift_g:.2f} g, so it cannot weigh {wanted.least:g} g and float"
