@@ -19,7 +19,9 @@ from yellowbob.app.benches.begin.handbook_page import HandbookPage
 from yellowbob.app.benches.begin.kinds import KINDS, outlines
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.window import Window
+from yellowbob.app.session.demo_designs import DEMO_PICTURE
 from yellowbob.checks.registry import verdicts
+from yellowbob.design.shape import Lofted
 from yellowbob.study import Study, of
 
 LEFT = Qt.MouseButton.LeftButton
@@ -114,9 +116,37 @@ def test_several_are_sought_and_one_is_taken(qtbot: QtBot, window: Window) -> No
     assert window.session.design == found.found[1].answer.design
 
 
-def test_a_picture_leads_to_tracing(qtbot: QtBot, window: Window) -> None:
-    press(qtbot, window, "Trace a picture instead")
-    assert window.lines.isVisible() and window.lines.page is window.lines.trace
+def test_a_picture_gives_the_outlines_in_the_place_of_the_brief(qtbot: QtBot, window: Window) -> None:
+    bench, before = window.begin, window.session.design
+    window.show_new()
+    answer_to(qtbot, window)
+    press(qtbot, window, "Trace a picture for its outlines")
+    page = bench.own.page
+    assert page is not None and page.isVisible() and not bench.brief.isVisible()
+    page.open(DEMO_PICTURE)
+    for mark in ((197.2, 398.8), (1202.8, 469.2)):
+        qtbot.mouseClick(page.picture, Qt.MouseButton.LeftButton, pos=page.picture.to_widget(mark).toPoint())
+    type_into(qtbot, page.known, "96 mm")
+    press(qtbot, window, "Find outline")
+    qtbot.waitUntil(lambda: page.trace is not None, timeout=20_000)
+    press(qtbot, window, "Use the traced outline")
+    assert bench.brief.isVisible() and window.session.design is before, "the open design was changed"
+    assert bench.length.value == pytest.approx(96.0, rel=0.01) and bench.own.isVisible()
+    long = bench.length.value
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.shape.length_mm == long, timeout=30_000)
+    assert bench.answer is not None and page.trace is not None and isinstance(page.trace.shape, Lofted)
+    mine = float(of.outer(Study(bench.answer.design)).bounds[1, 2])
+    its = max(p.at_mm[1] for p in page.trace.shape.back)
+    assert mine == pytest.approx(its, rel=0.02)
+    press(qtbot, window, "Take the kind's own outlines again")
+    assert not bench.own.isVisible() and bench.asked().outline is None
+
+
+def test_floats_have_no_outlines_from_a_picture_but_a_mass(qtbot: QtBot, window: Window) -> None:
+    window.show_new()
+    bench = window.begin
+    bench.view.chosen.emit("waggler")
+    assert not bench.trace.isEnabled() and bench.mass.isVisible()
 
 
 def test_another_size_gets_hardware_to_suit(qtbot: QtBot, window: Window) -> None:

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 import typer
 from pydantic import ValidationError
 
+from yellowbob.cli.asking import asked_of, outlines_in, span
 from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, study_of
 from yellowbob.cli.output import print_json
@@ -29,7 +30,12 @@ def new(
     kind: Annotated[
         str, typer.Option(help="popper, wake bait, prop bait, pencil, darter, tail-spinner, crawler, a float …")
     ],
-    length: Annotated[str, typer.Option(help="of the body; of a float from tip to foot")],
+    length: Annotated[
+        str, typer.Option(help="of the body; of a float from tip to foot; that of its outlines when left out")
+    ] = "",
+    outline: Annotated[
+        Path | None, typer.Option(help="outlines of your own: a .ybob, such as trace writes, or an SVG")
+    ] = None,
     wood: Annotated[
         str, typer.Option(help="of the body, by its name on the shelf; usual for the kind when left out")
     ] = "",
@@ -53,8 +59,12 @@ def new(
     from yellowbob.reports.begun import begun_report
     from yellowbob.trials.answer import answered
 
+    shape = None if outline is None else outlines_in(outline)
+    if not length and shape is None:
+        raise BadInput("say how long it is to be with --length, or give outlines of your own with --outline")
     asked = asked_of({
-        "kind": kind, "length_mm": read_quantity(length, "length"), "wood": wood, "mass_g": span(mass, "mass"),
+        "kind": kind, "length_mm": read_quantity(length, "length") if length else getattr(shape, "length_mm", 0.0),
+        "outline": shape, "wood": wood, "mass_g": span(mass, "mass"),
         "tackle_g": span(tackle, "mass"), "pitch_deg": span(pitch, "angle"), "water": water, "temperature_c": temperature,
         "hooks": hooks, "made": made, "hung_by": hung_by, "weight": weight, "lead": not no_lead, "name": name,
         "capacity_g": read_quantity(capacity, "mass") if capacity else None,
@@ -71,36 +81,6 @@ def new(
         typer.echo(f"wrote {out}")
 
 
-def asked_of(fields: dict[str, Any]) -> Asked:
-    """A brief out of its fields. Raises BadInput with the field and what is wrong with it."""
-    from yellowbob.design.faults import describe
-    from yellowbob.trials.asked import Asked
-
-    try:
-        return Asked.model_validate(fields)
-    except ValidationError as error:
-        raise BadInput(f"the brief: {describe(error)}") from None
-
-
-SPREAD, PITCH_ROOM = 0.08, 5.0
-"""How far about one figure a mass, and a pitch in degrees, may come out that is asked for by one: rules."""
-
-
-def span(text: str, dimension: Any) -> dict[str, float] | None:
-    """A range: `14..18 g`, or one figure with its usual room. Raises BadInput."""
-    if not text.strip():
-        return None
-    low, dots, high = text.partition("..")
-    if not dots:
-        value = read_quantity(text, dimension)
-        room = PITCH_ROOM if dimension == "angle" else SPREAD * value
-        return {"least": value - room, "most": value + room}
-    most = read_quantity(high, dimension)
-    unit = "".join(c for c in high if not (c.isdigit() or c in "+-−. /")).strip()
-    least = read_quantity(low if any(c.isalpha() for c in low) or not unit else f"{low} {unit}", dimension)
-    return {"least": least, "most": most}
-
-
 def _say(answer: Answer) -> None:
     from yellowbob.reports.begun import begun_report
 
@@ -113,6 +93,8 @@ def _say(answer: Answer) -> None:
     for one in told["ballast"]:
         typer.echo(f"  {one['name']}: {one['mass_g']:.2f} g, {one['side']} hole {one['diameter_mm']:g} × "
                    f"{one['depth_mm']:g} mm at {one['at_mm']:g} mm")  # fmt: skip
+    if answer.design.notes:
+        typer.echo(f"mind: {answer.design.notes}")
     typer.echo("every check passes" if answer.sound else f"! not sound: {answer.reason}")
 
 

@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 from yellowbob.design.base import Model
 from yellowbob.design.brief import Span
 from yellowbob.design.model import STANDING, Kind
+from yellowbob.design.shape import Lofted, Turned
 
 LEAST_MM, MOST_MM = 20.0, 400.0
 LURES: tuple[Kind, ...] = ("popper", "wake bait", "prop bait", "pencil", "darter", "tail-spinner", "crawler", "other")
@@ -33,6 +34,9 @@ class Asked(Model):
     hung_by: Literal["wire", "screw eyes"] = "wire"
     weight: Literal["belly", "tail"] = "belly"
     lead: bool = True
+    outline: Lofted | Turned | None = Field(
+        default=None, description="the body's outlines in the place of the kind's own, at that length"
+    )
     capacity_g: Annotated[float, Field(gt=0.0, le=500.0)] | None = Field(
         default=None, description="of a standing float"
     )
@@ -43,6 +47,8 @@ class Asked(Model):
             raise ValueError(f"a {self.kind} has no capacity; that is for {', '.join(STANDING)}")
         if self.made != "wood" and self.kind in (*STANDING, "dropper"):
             raise ValueError(f"a {self.kind} is begun out of wood here, not as a {self.made}")
+        if self.outline is not None and self.kind in (*STANDING, "dropper"):
+            raise ValueError(f"a {self.kind} is begun from its pieces; draw or trace its body on the Lines bench")
         return self
 
 

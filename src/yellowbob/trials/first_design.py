@@ -19,6 +19,7 @@ from yellowbob.study import Study, of
 from yellowbob.trials.asked import Asked, starter_file
 from yellowbob.trials.at_size import at_size, renamed, rods, with_rod
 from yellowbob.trials.made_of import hollowed, in_stuff
+from yellowbob.trials.outlined import in_outline
 from yellowbob.trials.screwed import with_screw_eyes
 
 TAIL_DOWN = Span(least=40.0, most=89.0)
@@ -53,6 +54,13 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
     """The starter of a kind at the length asked for, in its wood and water, hooks as asked; not yet in balance."""
     first = read_design(starter_file(asked.kind))
     sized = at_size(first, asked.length_mm / first.shape.length_mm, way.hooks)
+    notes = ""
+    if asked.outline is not None:
+        cut = len(sized.body.cuts)
+        sized = in_outline(sized, asked.outline)
+        notes = (
+            "" if len(sized.body.cuts) == cut else "These outlines come to a point where its cup would be: it has none."
+        )
     sized = in_stuff(sized, asked, way.keel)
     if asked.hooks:
         sized = _hooked(sized, asked.hooks)
@@ -68,7 +76,7 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
     brief = replaced(first.brief, mass_g=asked.mass_g, tackle_g=asked.tackle_g, pitch_deg=asked.pitch_deg or usual)
     name = asked.name or f"{asked.kind.capitalize()} {asked.length_mm:g}"
     water = Water(name=asked.water, temperature_c=asked.temperature_c)
-    return sized.but(name=name, brief=brief, water=water, notes="")
+    return sized.but(name=name, brief=brief, water=water, notes=notes)
 
 
 @cache

@@ -30,7 +30,6 @@ class HasSides(HasBenches, Says):
         if not self._new_heard:
             self._new_heard = True
             self.begin.opened.connect(lambda: self.show_bench("Tank"))
-            self.begin.wanted_picture.connect(self.trace)
         self.show_bench("New")
 
     def trace(self) -> None:

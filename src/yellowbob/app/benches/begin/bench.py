@@ -6,16 +6,17 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.benches.begin.kinds import Kinds
+from yellowbob.app.benches.begin.outline_row import OutlineRow
 from yellowbob.app.benches.begin.seek_row import SeekRow
+from yellowbob.app.benches.begin.words import about, words_of
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice, QuantityField
-from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.rows import row, soft
 from yellowbob.app.widgets.strip import Strip
@@ -23,10 +24,8 @@ from yellowbob.app.widgets.words import Words
 from yellowbob.design.faults import describe
 from yellowbob.design.model import STANDING, Design
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import show
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.shelf.shipped import every_material, hooks
-from yellowbob.study import Study, of
 from yellowbob.trials.answer import Answer, answered
 from yellowbob.trials.asked import Asked
 from yellowbob.trials.variants import Variant
@@ -37,7 +36,8 @@ USUAL_MM = {
 }  # fmt: skip
 """A usual length of each kind, offered first."""
 AS_USUAL = "as usual for it"
-FLOAT_LINES = {"Name", "Length", "Wood", "Water", "Carries", "Rod throws"}
+FLOAT_LINES = {"Name", "Length", "Wood", "Water", "Carries", "Rod throws", "Finished mass"}
+OUTLINES = "Outlines"
 STUFF = {
     "wood": ("Wood", ("wood", "foam"), ""),
     "print": ("Plastic", ("plastic",), "print"),
@@ -46,15 +46,12 @@ STUFF = {
 """How a body is made: the word of what it is made of, the shelf's groups of that, and what their names have."""
 NO_STUFF = (*STANDING, "dropper")
 HOOK_LINES = {"Hooks", "Hung on", "Weighted in"}
-ROOM = {"angle": 4.0, "mass": 0.08}
-"""How far about one figure a pitch, degrees, and a mass, as a share, may come out."""
 SOON_MS = 250
 
 
 class NewBench(QWidget):
     """Kinds on top, the lines of the brief at the left, the answer at the right."""
 
-    wanted_picture = Signal()
     opened = Signal()
 
     def __init__(self, session: Session) -> None:
@@ -72,11 +69,18 @@ class NewBench(QWidget):
         self._soon.setSingleShot(True)
         self._soon.setInterval(SOON_MS)
         self._soon.timeout.connect(self.ask)
+        self.brief, self.pages = QWidget(), QStackedWidget()
+        self.own = OutlineRow(session, self.pages)
+        self.own.changed.connect(self._outlined)
         self.cards = self._form()
         self.seek = SeekRow(self)
         self.open_it = button("Make this my design", self.take, "Open the answer as a new design")
-        self.trace = button("From a picture …", self.wanted_picture.emit, "Trace a picture instead")
-        column = QVBoxLayout(self)
+        self.trace = button("From a picture …", self.own.trace, "Trace a picture for its outlines")
+        self.pages.addWidget(self.brief)
+        around = QVBoxLayout(self)
+        around.setContentsMargins(0, 0, 0, 0)
+        around.addWidget(self.pages)
+        column = QVBoxLayout(self.brief)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(10)
         column.addWidget(self.view, 3)
@@ -135,7 +139,8 @@ class NewBench(QWidget):
         between.setLayout(line)
         self.lines: dict[str, tuple[QLabel, QWidget]] = {}
         for number, (words, holder) in enumerate((
-            ("Name", self.name), ("Length", self.length), ("Made as", self.made), ("Wood", self.wood), ("Water", self.water),
+            ("Name", self.name), ("Length", self.length), (OUTLINES, self.own), ("Made as", self.made), ("Wood", self.wood),
+            ("Water", self.water),
             ("Finished mass", self.mass), ("Rod throws", between), ("Sits, nose up", self.pitch), ("Hooks", self.hooks),
             ("Hung on", self.hung), ("Weighted in", self.weight), ("Ballast", self.lead), ("Carries", self.capacity),
         )):  # fmt: skip
@@ -163,6 +168,12 @@ class NewBench(QWidget):
         """Answer anew once the maker pauses."""
         self._soon.start()
 
+    def _outlined(self, length_mm: float) -> None:
+        """Outlines of its own, as long as they were traced until another length is asked for; or none any more."""
+        if length_mm:
+            self.length.show_value(round(length_mm, 1))
+        self._show_lines()
+
     # ---- the brief
 
     def _kind(self, kind: str) -> None:
@@ -170,11 +181,19 @@ class NewBench(QWidget):
         if kind in NO_STUFF and self.made.currentText() != "wood":
             self.made.setCurrentText("wood")
             self._make_of("wood")
-        self.length.show_value(USUAL_MM[kind])
+        if self.own.shape is None or kind in NO_STUFF:
+            self.length.show_value(USUAL_MM[kind])
+        self.trace.setEnabled(kind not in NO_STUFF)
+        self._show_lines()
+
+    def _show_lines(self) -> None:
+        """The lines that its kind has."""
+        kind = self.view.kind
         for words, (label, line) in self.lines.items():
             shown = words in FLOAT_LINES if kind in STANDING else words != "Carries"
             shown = shown and not (kind == "dropper" and words in HOOK_LINES)
             shown = shown and not (kind in NO_STUFF and words == "Made as")
+            shown = shown and (words != OUTLINES or (self.own.shape is not None and kind not in NO_STUFF))
             label.setVisible(shown)
             line.setVisible(shown)
         self._soon.start()
@@ -196,13 +215,15 @@ class NewBench(QWidget):
         if self.least.value is not None and self.most.value is not None:
             told["tackle_g"] = {"least": self.least.value, "most": self.most.value}
         if kind in STANDING:
-            told["capacity_g"] = self.capacity.value
+            told |= {"capacity_g": self.capacity.value, "mass_g": about(self.mass.value, "mass")}
         else:
-            told |= {"mass_g": _about(self.mass.value, "mass"), "pitch_deg": _about(self.pitch.value, "angle"),
+            told |= {"mass_g": about(self.mass.value, "mass"), "pitch_deg": about(self.pitch.value, "angle"),
                      "lead": self.lead.currentText() == "lead"}  # fmt: skip
             if kind != "dropper":
                 told |= {"hung_by": self.hung.currentText(), "weight": self.weight.currentText()}
                 told["hooks"] = "" if self.hooks.currentText() == AS_USUAL else self.hooks.currentText()
+        if kind not in NO_STUFF:
+            told["outline"] = self.own.shape
         try:
             return Asked.model_validate(told)
         except ValidationError as error:
@@ -258,30 +279,3 @@ class NewBench(QWidget):
 
     def remove_selected(self) -> None:
         """Nothing is selected here."""
-
-
-def words_of(found: Answer) -> str:
-    """What was chosen, and what the checks say."""
-    design, mass, length = found.design, Units.of("mass"), Units.of("length")
-    study = Study(design)
-    hung = [f.stock or f.name for f in design.fittings if f.sort == "hook"]
-    chosen = [f"{hung.count(name)} × {name}" for name in dict.fromkeys(hung)]
-    for one, placed in zip(design.ballast, of.holes(study).ballast, strict=True):
-        if one.drilling is not None:
-            at = f"at {show(one.drilling.place_mm[0], length, 1)} {length}"
-            where = at if one.drilling.side == "belly" else "from the tail"
-            chosen.append(f"{one.name} {show(placed.weight.mass_g, mass, 2)} {mass} {where}")
-    said = [f"<b>{design.name}</b>, {design.body.material.name}: {'; '.join(chosen) or 'nothing hung on it'}."]
-    if found.sound:
-        watch = [v.title.lower() for v in found.verdicts if v.state == "watch"]
-        said.append("Every check passes" + (f"; to watch: {', '.join(watch)}." if watch else "."))
-    else:
-        said.append(f"! Not sound: {found.reason}.")
-    return "<br>".join(said).replace("-", "−")
-
-
-def _about(value: float | None, dimension: str) -> dict[str, float] | None:
-    if value is None:
-        return None
-    room = ROOM[dimension] * (value if dimension == "mass" else 1.0)
-    return {"least": value - room, "most": value + room}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -29,9 +30,10 @@ class TracePage(QWidget):
     traced_over = Signal(object, object)
     """a picture (QImage) and where it lies, (2, 3): to be laid under the drawing"""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, taken: Callable[[Trace], None] | None = None) -> None:
+        """`taken` gets the outlines in the place of the open design's body."""
         super().__init__()
-        self.session = session
+        self.session, self.taken = session, taken
         self.path: Path | None = None
         self.side: Silhouette | None = None
         self.plan: Silhouette | None = None
@@ -57,7 +59,7 @@ class TracePage(QWidget):
         for one in (
             button("Open a picture", self._ask), button("Plan picture", self._ask_plan, "Open a picture of the plan"),
             QLabel("known length"), self.known, self.level, self.turned, self.nose_right, self.seek, self.use,
-            button("Back to drawing", self.finished.emit),
+            button("Back to drawing" if taken is None else "Back to the brief", self.finished.emit),
         ):  # fmt: skip
             line.addWidget(one)
         line.addStretch(1)
@@ -158,7 +160,10 @@ class TracePage(QWidget):
 
     def use_it(self) -> None:
         """The traced outlines become the body's shape; cuts of the old one are taken off."""
-        if self.trace is not None:
+        if self.trace is not None and self.taken is not None:
+            self.taken(self.trace)
+            self.finished.emit()
+        elif self.trace is not None:
             design = self.session.design
             self.session.edit(with_shape(design, self.trace.shape), "traced outline")
             self.traced_over.emit(self.picture.image, self.trace.to_px)
