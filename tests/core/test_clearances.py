@@ -13,9 +13,11 @@ from tests.core.test_fitout import HOOK, plain
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, Drilling, Fitting, Wire, replaced
 from yellowbob.fitout.clearances import Clearance, drum_of, fitting_clearances, free_arc, hook_reach, ticker_reach
+from yellowbob.fitout.in_wood import _least_gap
 from yellowbob.lines import distances as gap
 from yellowbob.lines.drill import place_hole
-from yellowbob.lines.hole_walls import wall_mm
+from yellowbob.lines.hole_walls import FAR_MM, wall_mm
+from yellowbob.lines.solids import rod
 from yellowbob.study import Study, of
 
 
@@ -158,3 +160,14 @@ def test_a_hook_under_the_belly_swings_below_it_only() -> None:
     low, high = arcs[0]
     assert low <= -165 + 360 or low <= -165
     assert (high - low) == pytest.approx(180 + 2 * math.degrees(math.asin(2 / 27.5)), abs=9)
+
+
+def test_looking_near_first_tells_the_same_gap_as_looking_far() -> None:
+    rng = np.random.default_rng(8)
+    told = []
+    for _ in range(60):
+        ends = rng.uniform(-1.0, 1.0, (4, 3)) * rng.choice([4.0, 12.0, 60.0])
+        one, two = rod(ends[0], ends[1], rng.uniform(0.5, 6.0)), rod(ends[2], ends[3], rng.uniform(0.5, 6.0))
+        told.append(_least_gap(one, two))
+        assert told[-1] == pytest.approx(min(one.min_gap(two, 400.0), FAR_MM), abs=1e-9)
+    assert min(told) == 0.0 and max(told) == FAR_MM and any(1.5 < t < 8.0 for t in told)

@@ -11,15 +11,19 @@ from pydantic import ValidationError
 
 from tests.conftest import DEMO
 from tests.core.test_cli import refused, run
+from yellowbob.design.brief import Span
 from yellowbob.design.cuts import Cup
 from yellowbob.design.files import read_design
 from yellowbob.design.model import STANDING
 from yellowbob.design.rescale import rescaled
 from yellowbob.design.shape import Lofted, OutlinePoint, SectionStation, Turned
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.sections import sections_at
 from yellowbob.study import Study, of
+from yellowbob.trials import answer
 from yellowbob.trials.answer import answered
 from yellowbob.trials.asked import LURES, Asked, starter_file
+from yellowbob.trials.balancing import met
 from yellowbob.trials.outlined import in_outline
 
 
@@ -137,3 +141,37 @@ def test_outlines_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixt
         (("--kind", "pencil", "--outline", str(tmp_path / "none.svg")), "none.svg"),
     ):  # fmt: skip
         assert words in refused(capsys, "new", *args)
+
+
+@pytest.mark.parametrize("slope", [0.3, -2.0, 40.0])
+def test_secants_meet_a_straight_line_at_once_and_stop_at_a_bound(slope: float) -> None:
+    asked: list[float] = []
+
+    def miss(x: float) -> float:
+        asked.append(x)
+        return slope * (x - 3.0)
+
+    found = met(miss, 1.0, lambda _: 0.5, 0.0, 8.0, 1e-6)
+    assert found is not None and found[0] == pytest.approx(3.0) and len(asked) <= 3
+    edge = met(miss, 1.0, lambda _: 0.5, 0.0, 2.0, 1e-6)
+    assert edge is not None and edge[0] == 2.0 and edge[1] == pytest.approx(-slope)
+    assert met(lambda x: 1.0, 1.0, lambda _: 0.5, 0.0, 2.0, 1e-6) is None
+
+
+def test_secants_meet_a_bent_one_and_give_up_where_nothing_can_be_had() -> None:
+    found = met(lambda x: x**3 - 5.0, 1.0, lambda _: 0.4, 0.0, 8.0, 1e-6)
+    assert found is not None and found[0] == pytest.approx(5.0 ** (1 / 3), abs=1e-5)
+
+    def sinks(x: float) -> float:
+        raise BadInput("it sinks")
+
+    assert met(sinks, 1.0, lambda _: 0.4, 0.0, 8.0, 1e-6) is None
+
+
+def test_what_cannot_weigh_so_is_said_before_anything_is_tried(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(answer, "sought", lambda *_: pytest.fail("a search for what cannot be"))
+    heavy = answered(Asked(kind="pencil", length_mm=70.0, mass_g=Span(least=60.0, most=70.0)))
+    lift = of.buoyancy(Study(heavy.design)).lift_g
+    assert not heavy.sound and f"{lift:.2f} g" in heavy.reason and "make it" in heavy.reason
+    light = answered(Asked(kind="pencil", length_mm=70.0, mass_g=Span(least=0.2, most=0.4)))
+    assert "before any ballast" in light.reason

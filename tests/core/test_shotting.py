@@ -24,6 +24,7 @@ from yellowbob.shelf.items import BallastStock
 from yellowbob.shelf.own import OwnShelf
 from yellowbob.shop.slip_page import slip_rows
 from yellowbob.study import Study, of
+from yellowbob.trials import sizing
 from yellowbob.trials.float_starts import started
 from yellowbob.trials.sensitivity import sensitivity
 from yellowbob.trials.shotting import shotted, with_shot
@@ -203,6 +204,17 @@ def test_sizing_hits_the_capacity(vary: str, wanted: float) -> None:
     assert capacity(of.unloaded(study), of.line_at(study), 10.0).load_g == pytest.approx(wanted, abs=0.01)
     assert found.capacity_g == pytest.approx(wanted, abs=0.01)
     assert len(found.design.pieces) == 3 and found.design != design
+
+
+@pytest.mark.parametrize(("vary", "wanted"), [("body.diameter", 3.3), ("body.diameter", 9.0), ("Stem.length", 3.2)])
+def test_sizing_from_the_drawn_size_finds_what_looking_through_all_finds(
+    monkeypatch: pytest.MonkeyPatch, vary: str, wanted: float
+) -> None:
+    soon = sized(stick(), wanted, 10.0, vary)
+    monkeypatch.setattr(sizing, "SECANTS", 0)
+    all_through = sized(stick(), wanted, 10.0, vary)
+    assert soon.capacity_g == pytest.approx(all_through.capacity_g, abs=3e-4)
+    assert soon.measure_mm == pytest.approx(all_through.measure_mm, rel=1e-3)
 
 
 @pytest.mark.parametrize(("vary", "wanted", "said"), [
