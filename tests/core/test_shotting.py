@@ -230,6 +230,9 @@ def test_a_start_carries_what_is_wanted(kind: str, load: float) -> None:
     made = started(kind, load)
     study = Study(made)
     assert of.carried(study).load_g == pytest.approx(load, abs=0.01) and made.kind == kind
+    assert made.coats and made.rig is not None and not made.rig.hung
+    bare = Study(made.but(coats=()))
+    assert of.slip(study).finished.mass_g > of.slip(bare).finished.mass_g, "what is laid on it weighs nothing"
     with pytest.raises(BadInput, match="no start"):
         started("popper", load)
 

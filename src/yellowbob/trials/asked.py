@@ -17,6 +17,11 @@ LURES: tuple[Kind, ...] = ("popper", "wake bait", "prop bait", "pencil", "darter
 STARTERS = Path(__file__).parents[1] / "starters"
 
 
+def a_kind(kind: str) -> str:
+    """`a popper`, `an antenna float`."""
+    return f"{'an' if kind[0] in 'aeio' else 'a'} {kind}"
+
+
 class Asked(Model):
     """A brief for something new. What is left out is chosen by kind and size."""
 
@@ -44,11 +49,11 @@ class Asked(Model):
     @model_validator(mode="after")
     def _sound(self) -> Asked:
         if self.capacity_g is not None and self.kind not in STANDING:
-            raise ValueError(f"a {self.kind} has no capacity; that is for {', '.join(STANDING)}")
+            raise ValueError(f"{a_kind(self.kind)} has no capacity; that is for {', '.join(STANDING)}")
         if self.made != "wood" and self.kind in (*STANDING, "dropper"):
-            raise ValueError(f"a {self.kind} is begun out of wood here, not as a {self.made}")
+            raise ValueError(f"{a_kind(self.kind)} is begun out of wood here, not as a {self.made}")
         if self.outline is not None and self.kind in (*STANDING, "dropper"):
-            raise ValueError(f"a {self.kind} is begun from its pieces; draw or trace its body on the Lines bench")
+            raise ValueError(f"{a_kind(self.kind)} is begun from its pieces; draw or trace its body on the Lines bench")
         return self
 
 

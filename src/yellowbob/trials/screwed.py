@@ -14,6 +14,7 @@ from yellowbob.shelf.fitting import fitting_from
 from yellowbob.shelf.items import Hardware
 from yellowbob.shelf.shipped import hardware
 from yellowbob.study import Study, of
+from yellowbob.trials.asked import a_kind
 
 SHARE_OF_LENGTH, SHARE_OF_DEPTH = 0.16, 0.6
 """How long a shank is at most, of the body's length and of its depth there: rules."""
@@ -28,7 +29,9 @@ def with_screw_eyes(design: Design) -> Design:
     something."""
     turning = next((f.name for f in design.fittings if f.sort in ("prop", "bead")), None)
     if turning is not None or any(isinstance(p.shape, TurningTail) for p in design.pieces):
-        raise BadInput(f"a {design.kind} turns on its wire ({turning or 'the tail'}); screw eyes cannot carry that")
+        raise BadInput(
+            f"{a_kind(design.kind)} turns on its wire ({turning or 'the tail'}); screw eyes cannot carry that"
+        )
     mesh = of.outer(Study(design.but(wires=(), ballast=())))
     length = design.shape.length_mm
     new: list[Fitting] = []
