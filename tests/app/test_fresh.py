@@ -93,8 +93,8 @@ def test_what_is_made_ahead_is_all_of_it_and_waits_for_the_maker(open_window: Op
         more = getattr(getattr(bench, "paged", bench), "make_one_more", None)
         assert more is None or not more(), entry.title
     window.show_new()
-    window.begin.wanted_picture.emit()
-    assert window.benches.currentWidget() is window.lines, "a page made ahead is not heard"
+    window.begin.opened.emit()
+    assert window.benches.currentWidget() is window.tank, "a page made ahead is not heard"
 
 
 def test_ahead_ends_with_a_window_that_is_closed(open_window: OpenWindow, qtbot: QtBot) -> None:
