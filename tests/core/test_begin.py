@@ -118,7 +118,7 @@ def test_a_float_carries_what_is_asked_and_is_shotted_for_it() -> None:
 
 
 @pytest.mark.parametrize(("told", "words"), [
-    ({"kind": "wake bait", "length_mm": 60.0, "mass_g": {"least": 14.0, "most": 18.0}}, "cannot weigh 14.0 g and "
+    ({"kind": "wake bait", "length_mm": 60.0, "mass_g": {"least": 14.0, "most": 18.0}}, "cannot weigh 14 g and "
                                                                                         "float: make it"),
     ({"kind": "popper", "length_mm": 110.0, "wood": "maple, hard", "mass_g": {"least": 10.0, "most": 14.0}}, "before "
                                                                                                              "any ballast"),
