@@ -75,6 +75,8 @@ def turns(window: Any) -> Iterator[Step]:
     session = window.session
     yield "edit: density", lambda: window.tank.water._density(1.01 * session.design.body.density_g_ml)
     yield "undo", session.undo.undo
+    for _ in range(2):
+        yield "colours", window.turn_colours
     yield "units", window.next_units
     for _ in range(2):
         yield "units", window.next_units

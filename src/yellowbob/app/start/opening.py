@@ -6,7 +6,7 @@ from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QVBoxLayout, QWidget
 
-from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.theme import Look, colour, font, wear
 
 HEADER_PX, FOOT_PX = 56, 34
 
@@ -42,6 +42,7 @@ class Opening(QWidget):
         line.addStretch(1)
         column.insertStretch(0, 1)
         column.addStretch(1)
+        wear(self)
 
     def tell(self, doing: str, why: str = "", share: float = 0.0) -> None:
         """Say what is being done and why it takes a while; a share of 0 is not known."""
