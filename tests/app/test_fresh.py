@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
-from PySide6.QtGui import QColor
+from numpy.typing import NDArray
+from PySide6.QtGui import QColor, QImage
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QTableWidget, QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
+from tests.conftest import DEMO
+from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.ahead import Ahead
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.charts import Chart
+from yellowbob.app.widgets.strip import Strip
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, wear
 from yellowbob.design.rescale import rescaled
+from yellowbob.shelf.filling import opened
 
 PAGES = {
     "Lines": ("",), "Fit-out": ("Wire", "Budget"), "Tank": ("Checks", "Cocking", "Load"), "Action": ("Run", "Waves"),
@@ -154,3 +160,25 @@ def test_a_chart_of_builds_makes_no_log(window: Window) -> None:
     window.show_bench("Log")
     window.logged.paged.turn_to("Chart")
     assert not workshop_file().exists()
+
+
+def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot) -> None:
+    shown = [afloat(name, opened(DEMO / f"{name}.ybob")) for name in ("sallow-74", "osier-96", "weir-cup-62")]
+    strip = Strip()
+    qtbot.addWidget(strip)
+    strip.resize(900, 260)
+    strip.show_variants(shown)
+    strip.show()
+    pictures = [strip.grab().toImage() for _ in range(3)]
+    wide, high = pictures[0].width(), pictures[0].height()
+
+    def pixels(number: int) -> NDArray[np.int16]:
+        bits = pictures[number].convertToFormat(QImage.Format.Format_RGB32).constBits()
+        return np.frombuffer(bits, np.uint8).reshape(high, wide, 4)[..., :3].astype(np.int16)
+
+    first, kept, again = pixels(0), pixels(1), pixels(2)
+    assert first.std() > 10.0 and (kept == again).all()
+    # placed to a fraction of a pixel: edges may differ by their smoothing, nothing else
+    assert (np.abs(first - kept) > 60).any(axis=-1).mean() < 0.01
+    strip.show_variants(shown[:1])
+    assert strip.grab().toImage() != pictures[0]

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import side_camera
+from yellowbob.app.widgets.kept_solid import KeptSolid
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, elided, font
 from yellowbob.checks.registry import signed
@@ -27,6 +28,7 @@ class Strip(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(name)
         self.variants: list[Variant] = []
+        self._solids: list[KeptSolid] = []
         self.chosen = 0
 
     def sizeHint(self) -> QSize:
@@ -34,6 +36,7 @@ class Strip(QWidget):
 
     def show_variants(self, variants: list[Variant], chosen: int = 0) -> None:
         self.variants, self.chosen = variants, chosen
+        self._solids = [KeptSolid() for _ in variants]
         self.setAccessibleDescription("; ".join(f"{v.words}: {_figures(v)}" for v in variants))
         self.update()
 
@@ -64,14 +67,14 @@ class Strip(QWidget):
             box = QRectF(number * wide + 3, 2, wide - 6, self.height() - 4)
             painter.save()
             painter.setClipRect(box)
-            self._paint_one(painter, box, variant)
+            self._paint_one(painter, box, variant, self._solids[number])
             painter.restore()
             picked = number == self.chosen
             painter.setPen(QPen(colour(now.water_ink if picked else now.line), 2 if picked else 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(box)
 
-    def _paint_one(self, painter: QPainter, box: QRectF, variant: Variant) -> None:
+    def _paint_one(self, painter: QPainter, box: QRectF, variant: Variant, solid: KeptSolid) -> None:
         now, s = Look.now, variant.at_rest
         drawing = QRectF(box.left(), box.top() + 20, box.width(), box.height() - 20 - 50)
         if s is not None and s.rest is not None:
@@ -81,7 +84,7 @@ class Strip(QWidget):
                 (drawing.left() + 6, drawing.top() + 2, drawing.width() - 12, drawing.height() - 4),
             )  # fmt: skip
             paint.paint_water(painter, drawing, view.origin[1])
-            paint.paint_solid(painter, of.whole(study), view, small=True)
+            solid.paint(painter, of.whole(study), view, study.design, small=True)
             paint.paint_wet(painter, drawing, view.origin[1])
             painter.setPen(QPen(colour(now.ink), 1))
             painter.setBrush(colour(now.ink, 120))
