@@ -50,6 +50,7 @@ class WirePage(Page):
             turns = self.field(f"Turns of the {end} loop", "number", partial(self._loop, end, "turns"), 1)
             self.loops[end] = (kind, inner, turns)
             keys = QHBoxLayout()
+            keys.setSpacing(8)
             for words, one in (("", kind), ("inside", inner), ("turns", turns)):
                 if words:
                     keys.addWidget(soft(words, one))
