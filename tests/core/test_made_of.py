@@ -12,8 +12,9 @@ from yellowbob.design.model import Kind
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.shipped import every_material, powders, taken
 from yellowbob.study import Study, of
-from yellowbob.trials.answer import answered
+from yellowbob.trials.answer import KEELS, answered, cannot
 from yellowbob.trials.asked import Asked
+from yellowbob.trials.first_design import Way, started_from
 
 
 @pytest.mark.parametrize(("kind", "long"), [("popper", 92.0), ("crawler", 71.0), ("pencil", 118.0)])
@@ -59,3 +60,23 @@ def test_what_cannot_be_printed_or_poured_is_refused(capsys: pytest.CaptureFixtu
     assert code == 2 and "made" in error and error.count("\n") == 1
     code, out, _ = run(capsys, "new", "--kind", "darter", "--length", "95 mm", "--made", "print", "--json")
     assert code == 0 and json.loads(out)["wood"] == "ABS print"
+
+
+@pytest.mark.parametrize(
+    ("kind", "long", "made"), [("popper", 64.0, "wood"), ("pencil", 101.0, "resin"), ("crawler", 57.0, "wood")]
+)
+@pytest.mark.parametrize("share", [0.8, 0.93, 1.01])
+def test_nothing_is_refused_as_too_heavy_that_a_lighter_way_could_be(
+    kind: str, long: float, made: str, share: float
+) -> None:
+    def weighs(way: Way) -> float:
+        return of.buoyancy(Study(started_from(asked, way).but(ballast=()))).mass_g
+
+    asked = Asked.model_validate({"kind": kind, "length_mm": long, "made": made})
+    most = share * weighs(Way())
+    asked = Asked.model_validate({**asked.model_dump(), "tackle_g": {"least": 0.3 * most, "most": most}})
+    lightest = min(
+        weighs(Way(light=light, hooks=hooks, keel=keel))
+        for light in (False, True) for hooks in (0, -1, -3) for keel in range(KEELS[asked.made][0], 1)
+    )  # fmt: skip
+    assert bool(cannot(asked, [])) == (lightest > most)

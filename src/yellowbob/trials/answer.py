@@ -124,6 +124,8 @@ def answered(asked: Asked, told: Told = unheard) -> Answer:
     return found or judged(Study(started_from(asked, Way()).but(ballast=())))
 
 
+SIZES_DOWN = 3
+"""Smaller hooks than so many sizes do not make a body light enough that is not."""
 ROOMY = 0.9
 """A build fills so much of its lift at most, to be advised."""
 
@@ -134,14 +136,15 @@ def cannot(asked: Asked, kept: list[Study]) -> str:
     wanted = asked.mass_g or asked.tackle_g
     if wanted is None:
         return ""
-    kept[:] = [Study(started_from(asked, Way(light=True)).but(ballast=()))]
+    lightest = Way(light=True, hooks=0 if asked.hooks else -SIZES_DOWN, keel=KEELS[asked.made][0])
+    kept[:] = [Study(started_from(asked, lightest).but(ballast=()))]
     lift = of.buoyancy(kept[-1])
     if wanted.least >= lift.lift_g:
         long = asked.length_mm * (wanted.least / (ROOMY * lift.lift_g)) ** (1.0 / 3.0)
         told = f"it pushes aside {lift.lift_g:.2f} g, so it cannot weigh {wanted.least:g} g and float"
         return f"{told}: make it {long:.0f} mm long"
     if lift.mass_g > wanted.most:
-        told = f"it weighs {lift.mass_g:.2f} g before any ballast, and {wanted.most:g} g are wanted"
+        told = f"it weighs {lift.mass_g:.2f} g at its lightest, before any ballast, and {wanted.most:g} g are wanted"
         return f"{told}: a shorter one, lighter wood or smaller hooks"
     return ""
 
