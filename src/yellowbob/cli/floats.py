@@ -84,7 +84,6 @@ def start_float(
     """Start a float of a kind from what it is to carry."""
     from yellowbob.design.files import write_design
     from yellowbob.study import Study, of
-    from yellowbob.trials.asked import a_kind
     from yellowbob.trials.float_starts import started
 
     with patience("sizing its body") as told:
@@ -96,7 +95,7 @@ def start_float(
     if as_json:
         print_json({"wrote": str(out), "name": made.name, "kind": made.kind, "capacity_g": carried, "body_mm": across})
         return
-    typer.echo(f"wrote {out}: {a_kind(kind)} of {across:.1f} mm that carries {carried:.3f} g")
+    typer.echo(f"wrote {out}: {kind}, {across:.1f} mm across, carries {carried:.3f} g")
 
 
 def _aslant(study: Study, pull: str | None, from_down_deg: float | None) -> Aslant | None:
