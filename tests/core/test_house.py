@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -133,3 +134,12 @@ def test_every_public_function_of_the_core_says_what_it_is() -> None:
                 if not entered and not ast.get_docstring(thing):
                     bare.append(f"{file.relative_to(SOURCE)}:{thing.name}")
     assert not bare
+
+
+def test_no_lambda_hangs_on_the_session() -> None:
+    """It would be called when its widget is gone; a bound method is let go of with the widget."""
+    hung = re.compile(r"session(?:\.\w+)?\.\w+\.connect\(\s*lambda")
+    found = [str(f.relative_to(SOURCE)) for f in FILES if hung.search(f.read_text())]
+    assert not found
+    assert hung.search("session.arrived.connect(lambda asked: None)")
+    assert hung.search("self.session.timers.changed.connect(\n    lambda: None)")

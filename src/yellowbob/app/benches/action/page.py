@@ -19,7 +19,11 @@ class MotionPage(SayingPage):
     def __init__(self, title: str, session: Session, view: ActionView, says: str) -> None:
         super().__init__(title, session, says)
         self.view = view
-        session.arrived.connect(lambda asked: self._follow() if asked is of.rests else None)
+        session.arrived.connect(self._arrived)
+
+    def _arrived(self, asked: object) -> None:
+        if asked is of.rests:
+            self._follow()
 
     def rests_there(self) -> bool:
         """Whether its rests are there; they are asked for where not, and that is said."""

@@ -173,8 +173,12 @@ class ClearanceCard(Card):
         self.list.currentRowChanged.connect(self._show)
         self._rows: list[Clearance] = []
         session.changed.connect(self.follow)
-        session.arrived.connect(lambda asked: self.refresh() if asked is of.clearances else None)
+        session.arrived.connect(self._arrived)
         self.refresh()
+
+    def _arrived(self, asked: object) -> None:
+        if asked is of.clearances:
+            self.refresh()
 
     def refresh(self) -> None:
         super().refresh()

@@ -41,11 +41,15 @@ class PaintPage(Page):
         self.column.addWidget(self.said)
         self.column.addStretch(1)
         self.beside.addWidget(self.table)
-        session.changed.connect(lambda: self.refresh() if self.isVisible() else None)
+        session.changed.connect(self._follow)
 
     def band(self) -> Band | None:
         listed = self.session.design.bands
         return listed[self.at] if 0 <= self.at < len(listed) else None
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self.refresh()
 
     def refresh(self) -> None:
         """The bands and their plan; what cannot be painted is said."""

@@ -45,7 +45,11 @@ class FitoutView(TankView):
         self._quiet.setInterval(QUIET_MS)
         self._quiet.timeout.connect(self.look_again)
         session.changed.connect(self._changed)
-        session.arrived.connect(lambda asked: self.look_again() if asked in (of.clearances, of.free_arcs) else None)
+        session.arrived.connect(self._arrived)
+
+    def _arrived(self, asked: object) -> None:
+        if asked in (of.clearances, of.free_arcs):
+            self.look_again()
 
     def _changed(self) -> None:
         if self.isVisible() and not self._quiet.isActive():

@@ -46,7 +46,7 @@ class CockingPage(CardPage):
         self._clock.timeout.connect(self._next)
         self._lay_out()
         session.changed.connect(self._changed)
-        session.arrived.connect(lambda asked: self.refresh() if asked in (of.cocked, of.carried) else None)
+        session.arrived.connect(self._arrived)
 
     def _lay_out(self) -> None:
         line = QHBoxLayout(self)
@@ -64,6 +64,10 @@ class CockingPage(CardPage):
         line.addWidget(self.chart, 6)
 
     # ---- showing
+
+    def _arrived(self, asked: object) -> None:
+        if asked in (of.cocked, of.carried):
+            self.refresh()
 
     def _changed(self) -> None:
         self.found = None

@@ -57,7 +57,7 @@ class LoadPage(CardPage):
             one.valueChanged.connect(lambda _: self.pull_aside())
         self._lay_out()
         session.changed.connect(self._changed)
-        session.arrived.connect(lambda asked: self.refresh() if asked is of.carried and self.isVisible() else None)
+        session.arrived.connect(self._arrived)
 
     def _field(self, name: str, dimension: Any, given: Any) -> QuantityField:
         field = QuantityField(name, dimension, None)
@@ -95,6 +95,10 @@ class LoadPage(CardPage):
     def rig(self) -> Rig:
         """The line as it is; an empty one where the design has none."""
         return self.session.design.rig or Rig()
+
+    def _arrived(self, asked: object) -> None:
+        if asked is of.carried and self.isVisible():
+            self.refresh()
 
     def _changed(self) -> None:
         self.words = self.aside = ""
