@@ -7,12 +7,14 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QToolButton
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from yellowbob.app.benches.fitout.bench import FitoutBench
 from yellowbob.app.benches.fitout.view import FitoutView
+from yellowbob.app.benches.fitout.wire_page import WirePage
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.instruments import Instruments
 from yellowbob.design.edits import Grip
@@ -22,6 +24,7 @@ from yellowbob.devices.simulated import callipers, scale
 from yellowbob.shelf.own import OwnShelf
 from yellowbob.shelf.shipped import coats, materials
 from yellowbob.study import of
+from yellowbob.weights.wires import cut_length_mm
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -133,6 +136,44 @@ def test_the_wire_is_routed_looped_and_replaced_by_screw_eyes(qtbot: QtBot, benc
     assert [f.sort for f in session.design.fittings[-2:]] == ["screw eye", "screw eye"]
     session.undo.undo()
     assert session.design.wires
+
+
+def pick_from(wire: WirePage, words: str) -> None:
+    """Choose an entry of the page's menu, as it is filled when it opens."""
+    menu = wire.findChild(QToolButton).menu()
+    menu.aboutToShow.emit()
+    next(a for a in menu.actions() if a.text() == words).trigger()
+
+
+def test_a_blade_on_a_frame_is_the_second_wire_and_either_can_be_chosen(qtbot: QtBot, bench: Window) -> None:
+    wire, session = page(bench, "Wire").wire, bench.session
+    first = session.design.wires[0]
+    assert not wire.which.isVisible()
+    pick_from(wire, "Add a frame with a blade")
+    frame, blade = session.design.wires[1], session.design.fittings[-1]
+    assert blade.sort == "prop" and blade.at_mm[2] > of.outer(session.study).bounds[1, 2] + blade.span_mm / 2.0
+    assert wire.which.isVisible() and wire.which.currentText() == frame.name
+    assert f"Cut {cut_length_mm(frame):.1f}" in wire.said.text()
+    before = of.slip(session.study).finished.mass_g
+    type_into(qtbot, wire.loops["fore"][2], "5")
+    assert session.design.wires[1].loops[0].turns == 5 and session.design.wires[0] == first
+    assert of.slip(session.study).finished.mass_g > before
+    wire.table.selectRow(2)
+    type_into(qtbot, wire.places[2], "21.5 mm")
+    assert session.design.wires[1].path_mm[2][2] == 21.5 and wire.table.item(2, 3).text() == "21.5 mm"
+    assert wire.table.currentRow() == 2
+    wire.unbend.click()
+    assert len(session.design.wires[1].path_mm) == len(frame.path_mm) - 1
+    session.undo.undo()
+    session.undo.undo()
+    choose(wire.which, first.name)
+    assert wire.wire() == first and wire.stock.currentText() != ""
+    pick_from(wire, "Take the wire out")
+    assert [w.name for w in session.design.wires] == [frame.name]
+    session.undo.undo()
+    session.undo.undo()
+    session.undo.undo()
+    assert session.design.wires == (first,) and not wire.which.isVisible()
 
 
 def test_coats_by_region_and_a_film_corrected_by_weighing(qtbot: QtBot, bench: Window) -> None:

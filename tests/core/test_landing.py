@@ -9,19 +9,22 @@ import pytest
 import trimesh
 from numpy.typing import NDArray
 
-from tests.conftest import exact_cylinder, exact_sphere, float_solid, mesh_of, turned_design
+from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid, mesh_of, turned_design
 from yellowbob.afloat.balance import RESULTS, attitude
-from yellowbob.afloat.immersion import capillary, height_for_mass, immersed
+from yellowbob.afloat.immersion import height_for_mass, immersed
 from yellowbob.afloat.kernel import SUMS
 from yellowbob.afloat.landing import grid, rest_map
+from yellowbob.afloat.meniscus import capillary, holds
 from yellowbob.afloat.rest import Afloat, all_rests, floated_at, rest_near
 from yellowbob.afloat.righting import level_axis, righting
+from yellowbob.design.files import read_design
 from yellowbob.design.model import Design
 from yellowbob.ground.compiled import compiled
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import NoRest
 from yellowbob.lines.mesh import Mesh
 from yellowbob.study import Study, of
+from yellowbob.trials.thrown import held_at, held_words, landed
 
 Array = NDArray[np.float64]
 
@@ -235,3 +238,52 @@ def test_capillary_band_of_a_two_millimetre_tip() -> None:
     assert band.load_g == pytest.approx(72.8 * 2 * math.pi / GRAVITY_MM_S2, rel=1e-3)
     assert band.load_g == pytest.approx(0.047, abs=0.0005)
     assert band.draft_mm == pytest.approx(band.load_g / (0.001 * math.pi), rel=1e-3)
+
+
+@pytest.mark.parametrize(("long", "wide"), [(60.0, 20.0), (90.0, 8.0), (30.0, 30.0)])
+def test_a_meniscus_round_a_flat_plank_holds_what_its_edges_can(long: float, wide: float) -> None:
+    plank = float_solid(mesh_of(trimesh.creation.box((long, wide, 6.0))), 0.3)
+    line = 72.8 * (long * wide + wide**2 / 2.0)  # two long edges at half the width, the ends as they lie
+    across = 72.8 * (wide * long + long**2 / 2.0)
+    for turn in (0.0, 0.4):
+        axes = np.array([[math.cos(turn), math.sin(turn), 0.0], [-math.sin(turn), math.cos(turn), 0.0]])
+        found = [holds(plank, (0.0, 0.0, 1.0), -3.0 + 6.0 * 0.3 - 1e-3, a) for a in axes]
+        if turn == 0.0:
+            assert found == pytest.approx([across, line], rel=1e-9)
+        else:  # numerically, over the rim
+            s = (np.arange(4000) + 0.5) / 4000 - 0.5
+            rim = np.concatenate([np.stack([long * s, np.full(4000, w)], 1) for w in (-wide / 2, wide / 2)]
+                                 + [np.stack([np.full(4000, e), wide * s], 1) for e in (-long / 2, long / 2)])  # fmt: skip
+            weight = np.repeat([long, long, wide, wide], 4000) / 4000
+            wanted = [72.8 * float((np.abs(rim @ a[:2]) * weight).sum()) for a in axes]
+            assert found == pytest.approx(wanted, rel=1e-3)
+    assert holds(plank, (0.0, 0.0, 1.0), 50.0, (1.0, 0.0, 0.0)) == 0.0
+
+
+def test_a_meniscus_holds_fewer_of_the_larger_and_none_near_its_rest() -> None:
+    # of the same shape and density, weight's turning grows with the fourth power of the size, a meniscus' with the square
+    shares = []
+    for size in (0.5, 1.0, 4.0):
+        box = mesh_of(trimesh.creation.box((50.0 * size, 24.0 * size, 8.0 * size)))
+        build = float_solid(box, 0.45, (0.0, 0.0, -2.5 * size))
+        found = rest_map(build, all_rests(build))
+        rest = rest_near(build, (0.0, 0.0, 1.0))
+        ups = [d for d in grid().directions if found.ends_in(d) == 0]
+        shares.append(sum(held_at(found, ups, rest)) / len(ups))
+        near = [(math.sin(a), 0.1 * math.sin(a), math.cos(a)) for a in np.radians([0.5, 4.0, 8.0])]
+        assert held_at(found, [np.array(n) for n in near], rest) == [False] * 3
+    assert shares[0] > shares[1] > shares[2] and shares[0] > 0.05 > shares[2]
+
+
+def test_throws_come_right_at_most_as_often_where_a_meniscus_holds_them() -> None:
+    study = Study(read_design(DEMO / "weir-cup-62.ybob"))
+    found = landed(study, 20.0, 35.0, 1.5)
+    assert found.comes_right is not None and found.unheld is not None and found.carried_share is not None
+    assert 0.0 <= found.unheld < found.comes_right
+    rest = of.upright_rest(study)
+    assert rest is not None
+    long = capillary(of.afloat(study), rest.up, rest.height_mm).perimeter_mm
+    assert found.carried_share == pytest.approx(72.8 * long / (GRAVITY_MM_S2 * of.afloat(study).mass_g), rel=1e-9)
+    assert f"{100 * found.unheld:.0f} %" in held_words(found) and f"{100 * found.carried_share:.0f} %" in held_words(
+        found
+    )

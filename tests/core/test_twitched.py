@@ -27,13 +27,16 @@ from yellowbob.design.cut_edits import added
 from yellowbob.design.files import read_design
 from yellowbob.design.hardware import Dressing, Fitting
 from yellowbob.design.model import Design
+from yellowbob.design.wire_edits import with_frame
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
-from yellowbob.shelf.fitting import dressed, swapped
-from yellowbob.shelf.shipped import dressings, hooks
+from yellowbob.shelf.fitting import dressed, fitting_from, swapped
+from yellowbob.shelf.shipped import dressings, hardware, hooks
+from yellowbob.shop.bending import bendings
 from yellowbob.study import Study, of
 from yellowbob.study.drawn import carried_by
+from yellowbob.weights.wires import cut_length_mm
 
 LINE = Line(0.0, 1000.0, 15_000.0)
 
@@ -133,6 +136,51 @@ def test_props_of_opposite_hands_do_not_heel_it_and_mirrored_ones_heel_it_the_ot
     assert 1000.0 * abs(right.jammed) / stiff <= math.sin(math.radians(10.0)) + 1e-9
 
 
+@pytest.mark.parametrize("level", [-9.0, -4.0, 0.0, 3.0, 8.0])
+def test_a_blade_half_out_of_the_water_pushes_to_the_side_it_sweeps_below(level: float) -> None:
+    # hub `level` above the water: spread the push evenly over the wet disc and add up its sideways part
+    trim = Trim(1.0, 0.0, 20.0 - level, 20.0, 10.0, 0.0, 1.0, (0.0, 0.0, 0.0))
+    one = replaced(prop("right", 10.0), at_mm=(10.0, 0.0, 20.0))
+    found = turning(one, trim, 0.001)
+    y, z = np.meshgrid(*[(np.arange(2000) + 0.5) / 2000 * 22.0 - 11.0] * 2)
+    far = np.hypot(y, z)
+    wet = (far < 11.0) & (z < -level)
+    share = float((-z[wet] / far[wet]).mean())
+    assert found.wet_share == pytest.approx(wet.sum() / (far < 11.0).sum(), abs=2e-3)
+    assert found.sides[1] == pytest.approx(-share * found.jammed / (ARM_SHARE * 22.0), rel=4e-3)
+    assert found.jammed > 0.0 > found.sides[1] and abs(found.sides[0]) < abs(found.sides[1])
+    other = turning(replaced(one, hand="left"), trim, 0.001)
+    assert other.sides == (-found.sides[0], -found.sides[1])
+
+
+def test_what_pushes_over_the_centre_of_gravity_takes_from_the_heel_and_all_under_nothing_does() -> None:
+    thing, body = log(80.0)
+    trim = run(thing, rest_near(thing.afloat, (0.0, 0.0, 1.0)), [0.4]).trims[0]
+    moved = sideways(thing, trim, LINE, body)
+    assert moved is not None
+    under = heel_of(((prop("right", 5.0), NOTHING),), moved, 0.001, 12.0)
+    assert under.sides_g != (0.0, 0.0) or under.each[0].wet_share == 1.0
+    level = trim.height_mm - 5.0 * float(trim.up[0])
+    high = replaced(prop("right", 5.0), at_mm=(5.0, 0.0, level / float(trim.up[2])))
+    found = heel_of(((high, NOTHING),), moved, 0.001, 12.0)
+    assert found.each[0].wet_share == pytest.approx(0.5, abs=1e-6)
+    # moments about the aft axis through G by hand: its own, and that of its push on an arm
+    over = float((np.asarray(high.at_mm) - thing.afloat.centre_mm) @ trim.up)
+    turns = abs(found.each[0].jammed + over * found.each[0].sides[1])
+    stiff = float(moved.at()[1][2, 2])
+    told = found.jammed_deg
+    assert told is not None and 1000.0 * turns / stiff == pytest.approx(math.sin(math.radians(told)), rel=1e-9)
+    assert found.sides_g[1] == pytest.approx(1000.0 * found.each[0].sides[1] / GRAVITY_MM_S2)
+    # pairs of both hands push to no side, and the hand decides the side it runs to
+    pair = heel_of(((high, NOTHING), (replaced(high, hand="left"), NOTHING)), moved, 0.001, 12.0)
+    assert pair.sides_g == pytest.approx((0.0, 0.0), abs=1e-12) and pair.asides_mm == pytest.approx(
+        (0.0, 0.0), abs=1e-9
+    )
+    left = heel_of(((replaced(high, hand="left"), NOTHING),), moved, 0.001, 12.0)
+    if moved.steady():
+        assert left.asides_mm[1] == pytest.approx(-1.0 * (found.asides_mm[1] or 0.0)) and found.asides_mm[1] != 0.0
+
+
 def test_two_balls_on_a_thread_turn_about_their_common_centre_with_energy_kept() -> None:
     ball = Thrown(12.0, 1.0, np.array([0.0]), np.array([1e-6]), 1.0, 1e-6, 1e-6)
     found = fly_pair(ball, Hung(5.0, 1e6, 250.0, 0.0), 9.0, 50.0, 1.5, air_g_mm3=0.0, damped=0.0, spin_rad_s=9.0)
@@ -210,6 +258,32 @@ def test_hardware_in_the_stream_pulls_back_and_is_felt_in_the_balance() -> None:
         assert max(abs(v) for v in trim.left_over) < 1e-6
         pulls.append(trim.pull_g)
     assert pulls[1] > pulls[0] + 0.2
+
+
+def test_a_frame_over_the_back_is_weighed_dragged_and_carries_its_blade() -> None:
+    design = design_of("osier-96")
+    blade = fitting_from(hardware()["two-blade prop 26 mm, brass"], (66.0, 0.0, 30.0), "overhead blade")
+    framed = with_frame(design, blade, 0.0, 96.0)
+    frame = framed.wires[-1]
+    assert frame.path_mm[-1][1:] == (0.0, 30.0) and frame.path_mm[-1][0] > 66.0 and frame.path_mm[0][0] < 0.0
+    study, bare = Study(framed), Study(design.but(fittings=framed.fittings))
+    more = of.slip(study).finished.mass_g - of.slip(bare).finished.mass_g
+    assert more == pytest.approx(cut_length_mm(frame) * math.pi / 4 * 1.2**2 * 7.9e-3, rel=2e-3)
+    pulled, without = of.pulled(study), of.pulled(bare)
+    # by strips across the stream: sin³ of each leg's angle to the axis
+    legs = np.diff(np.asarray(frame.path_mm), axis=0)
+    long = np.linalg.norm(legs, axis=1)
+    wanted = 1.1 * 1.2 * (long * (np.hypot(legs[:, 1], legs[:, 2]) / long) ** 3).sum()
+    extra = sum(d[1] for d in pulled.drags) - sum(d[1] for d in without.drags)
+    assert extra == pytest.approx(wanted, rel=1e-9) and extra > 5.0
+    heights = [d[0][2] - d[2] / 2.0 for d in pulled.drags[len(without.drags) :]]
+    assert min(heights) > min(p[2] for p in frame.path_mm) and max(heights) < 30.0
+    with pytest.raises(BadInput, match="at least"):
+        with_frame(design, replaced(blade, at_mm=(4.0, 0.0, 30.0)), 0.0, 96.0)
+    steps = next(b for b in bendings(study) if b.name == frame.name)
+    assert not any("cannot be pushed" in s for s in steps.says) and "outside the body" in steps.steps[-1]
+    plain = with_frame(design.but(wires=()), blade, 0.0, 96.0)
+    assert of.wires(Study(plain))[0].runs[0].inside and not of.wires(Study(plain))[0].runs[-1].inside
 
 
 def test_what_tests_have_taught_is_read_and_a_bad_file_is_refused(

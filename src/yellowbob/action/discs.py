@@ -21,11 +21,13 @@ def dry_share(radius: Array, level: Array, slope: float) -> Array:
 
 @dataclass(frozen=True)
 class Disc:
-    """A prop's disc, square to the body's axis: share of its area under water, and how deep its hub lies, mm."""
+    """A prop's disc, square to the body's axis: share of its area under water, and how deep its hub lies, mm; sideways: of
+    the push that turns it, spread evenly over what is wet, what is left to a side (0 all under, 2/π half, 1 a tip's)."""
 
     name: str
     wet_share: float
     hub_deep_mm: float
+    sideways: float = 0.0
 
 
 def prop_disc(name: str, at_mm: tuple[float, float, float], across_mm: float, up: Array, height_mm: float) -> Disc:
@@ -33,4 +35,17 @@ def prop_disc(name: str, at_mm: tuple[float, float, float], across_mm: float, up
     level = float(np.asarray(at_mm) @ up) - height_mm
     slope = math.hypot(float(up[1]), float(up[2]))
     dry = float(dry_share(np.array([across_mm / 2.0]), np.array([level]), slope)[0])
-    return Disc(name, 1.0 - dry, -level)
+    return Disc(name, 1.0 - dry, -level, _sideways(across_mm / 2.0, level / max(slope, 1e-12), 1.0 - dry))
+
+
+def _sideways(radius: float, level: float, wet: float) -> float:
+    """Mean of the sideways part of a push round the hub over what is wet of a disc, its hub at a level over the water.
+
+    ∫ -z/r dA below the chord: R·√(R² - c²) - c²·arcosh(R/c) on either side of the hub, over the wet area.
+    """
+    c = abs(level)
+    if c >= radius or wet <= 0.0:
+        return 0.0
+    root = math.sqrt(radius * radius - c * c)
+    left = radius * root - (c * c * math.acosh(radius / c) if c > 1e-9 * radius else 0.0)
+    return left / (wet * math.pi * radius * radius)

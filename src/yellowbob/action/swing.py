@@ -69,6 +69,7 @@ class Sideways:
     """(3, 2) pushed by a tie, and by ballast, 1 mm to a side"""
     by_deg: Array
     """(3,) pushed by plates turned 1° about the body's axis"""
+    axes: Axes
 
     def at(self, sway: float = SWAY, yaw: float = 0.0, roll: float = 0.0) -> tuple[Array, Array]:
         """(C, K) for a sideways speed over speed ahead and half-swings in yaw and roll, rad.
@@ -274,17 +275,9 @@ def sideways(thing: Pulled, trim: Trim, line: Line, body: Body) -> Sideways | No
     by_deg = -turn * plates[2] * np.array([1.0, centre[0], -centre[2]])
     shed, rate = _shedding(thing, plates, push, strips, speed)
     return Sideways(
-        trim,
-        mass,
-        (stream_damping, stream_stiff),
-        stiff,
-        (cross_damping, cross_stiff),
-        strips,
-        shed,
-        rate,
-        by_mm,
-        by_deg,
-    )
+        trim, mass, (stream_damping, stream_stiff), stiff, (cross_damping, cross_stiff), strips, shed, rate, by_mm, by_deg,
+        axes,
+    )  # fmt: skip
 
 
 def _plates_at(thing: Pulled, axes: Axes) -> Array:

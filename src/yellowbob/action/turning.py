@@ -10,12 +10,15 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellowbob.action.discs import prop_disc
 from yellowbob.action.running import Trim
 from yellowbob.action.swing import Sideways
 from yellowbob.design.hardware import Fitting
 from yellowbob.ground.constants import GRAVITY_MM_S2
+
+Array = NDArray[np.float64]
 
 GRADE = "rule"
 SOURCE = "plates, Rayleigh 1876 and Hoerner 1965, 3-16; rubbing and slip are rules"
@@ -52,8 +55,8 @@ class Turning:
     """A prop or blade at a speed. Torques mN·mm; signed by the way it turns the body: positive heels its left side up.
 
     starts_m_s: the speed from which it turns, None for blades without an angle; rate_hz: turns a second, 0 while it stands;
-    free: what its bearing passes on; jammed: what it would turn the body with, held fast; heel in degrees of each, None where
-    it would turn the body over.
+    free: what its bearing passes on; jammed: what it would turn the body with, held fast. Half out of the water, its blades
+    push to the side that they sweep below: sides (free, jammed), mN, positive to starboard; at `at_mm`.
     """
 
     name: str
@@ -62,6 +65,15 @@ class Turning:
     rate_hz: float
     free: float
     jammed: float
+    sides: tuple[float, float] = (0.0, 0.0)
+    at_mm: tuple[float, float, float] = (0.0, 0.0, 0.0)
+
+    @property
+    def stands_for(self) -> str:
+        """Why it turns at no speed; nothing where it does at some."""
+        if self.starts_m_s is not None:
+            return ""
+        return "its blades are out of the water" if self.wet_share <= 0.0 else "its blades have no angle"
 
 
 def normal_force(meets: float) -> float:
@@ -76,7 +88,8 @@ def turning(fitting: Fitting, trim: Trim, density_g_mm3: float, carries: Carried
     What it is set in rubs in the bearing with its weight under water, and drags round with its skin's friction (a rule),
     which slows it: the rate falls until blades and skin balance.
     """
-    share = prop_disc(fitting.name, fitting.at_mm, fitting.span_mm, trim.up, trim.height_mm).wet_share
+    disc = prop_disc(fitting.name, fitting.at_mm, fitting.span_mm, trim.up, trim.height_mm)
+    share = disc.wet_share
     angle = math.radians(abs(fitting.blade_deg))
     speed = 1000.0 * trim.speed_m_s
     arm, radius = ARM_SHARE * fitting.span_mm, fitting.wire_mm / 2.0 or BEARING_MM
@@ -106,21 +119,26 @@ def turning(fitting: Fitting, trim: Trim, density_g_mm3: float, carries: Carried
             if spare_torque
             else 0.0
         )
-    return Turning(
-        fitting.name, share, starts, rate, way * (rubs if turns else min(rubs, jammed)) / 1000.0, way * jammed / 1000.0
-    )  # fmt: skip
+    passed, held = (way * torque / 1000.0 for torque in (rubs if turns else min(rubs, jammed), jammed))
+    # turned so that its left side comes up, a blade at the bottom pushes to the left
+    sides = (-disc.sideways * passed / arm, -disc.sideways * held / arm)
+    return Turning(fitting.name, share, starts, rate, passed, held, sides, fitting.at_mm)
 
 
 @dataclass(frozen=True)
 class Heel:
     """What all props and blades do together at a speed: heel by what their bearings pass on, and with all jammed, degrees
-    (None: over); the mass at the keel that would hold the jammed one under KEPT_DEG, g."""
+    (None: over); the mass at the keel that would hold the jammed one under KEPT_DEG, g. sides_g: what those half out of the
+    water push with to starboard, free and jammed, in grams; asides_mm: how far to starboard of the rod it then runs with the
+    line that is out, None where nothing brings it back."""
 
     speed_m_s: float
     each: tuple[Turning, ...]
     heel_deg: float | None
     jammed_deg: float | None
     keel_g: float
+    sides_g: tuple[float, float] = (0.0, 0.0)
+    asides_mm: tuple[float | None, float | None] = (0.0, 0.0)
 
 
 KEPT_DEG = 10.0
@@ -132,11 +150,31 @@ def heel_of(
     """Heel by props and blades on a running build; keel_mm: how far the keel's weight would lie under its centre of
     gravity."""
     each = tuple(turning(f, moved.trim, density_g_mm3, along) for f, along in fittings)
-    stiff = float(moved.at()[1][2, 2])
-    free, jammed = (1000.0 * abs(sum(part)) for part in ([e.free for e in each], [e.jammed for e in each]))
+    stiffness = moved.at()[1]
+    stiff = float(stiffness[2, 2])
+    pushed = [_pushes(each, moved, n) for n in (0, 1)]
+    free, jammed = (abs(float(push[2])) for push in pushed)
     needed = jammed / math.sin(math.radians(KEPT_DEG))
     keel = max(needed - stiff, 0.0) / (GRAVITY_MM_S2 * max(keel_mm, 1.0)) if jammed > 0.0 else 0.0
-    return Heel(moved.trim.speed_m_s, each, _heel(free, stiff), _heel(jammed, stiff), keel)
+    sides = tuple(float(push[0]) / GRAVITY_MM_S2 for push in pushed)
+    # their own turning of the body is its heel; to a side it runs by what pushes it there
+    asides = tuple(
+        (float(np.linalg.solve(stiffness, push)[0]) if moved.steady() else None) if push[0] else 0.0 for push in pushed
+    )
+    return Heel(
+        moved.trim.speed_m_s, each, _heel(free, stiff), _heel(jammed, stiff), keel, (sides[0], sides[1]),
+        (asides[0], asides[1]),
+    )  # fmt: skip
+
+
+def _pushes(each: tuple[Turning, ...], moved: Sideways, stuck: int) -> Array:
+    """(3,) to starboard (µN), and about the upward and aft axes (µN·mm) through the centre of gravity, of all of them."""
+    out = np.zeros(3)
+    for one in each:
+        aft, _, over = moved.axes.of(np.asarray(one.at_mm))
+        side, torque = 1000.0 * one.sides[stuck], 1000.0 * (one.free, one.jammed)[stuck]
+        out += (side, aft * side, -torque - over * side)
+    return out
 
 
 def _heel(torque: float, stiff: float) -> float | None:

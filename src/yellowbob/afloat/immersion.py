@@ -8,7 +8,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.afloat.rest import Afloat
-from yellowbob.ground.constants import GRAVITY_MM_S2, SURFACE_TENSION_G_S2
 
 Array = NDArray[np.float64]
 
@@ -64,46 +63,6 @@ def height_for_mass(afloat: Afloat, up: Array, mass_g: float) -> float:
     balance.attitude(vertices, faces, table, points, float(mass_g), centre, density, gravity, u, 0.0, balance.TIGHT, e,
                      high, sums, out)  # fmt: skip
     return float(out[0] + afloat.origin @ u)
-
-
-@dataclass(frozen=True)
-class Capillary:
-    """The band that a meniscus puts on load and draft: ± γ·perimeter as grams, and the same as mm of draft."""
-
-    perimeter_mm: float
-    load_g: float
-    draft_mm: float
-
-
-def capillary(afloat: Afloat, up: tuple[float, float, float], height_mm: float) -> Capillary:
-    """The most a meniscus can carry around the waterline: γ·perimeter/g, γ of clean water at 20 °C (PHYSICS 3)."""
-    u = np.asarray(up, dtype=float)
-    mesh = afloat.hull
-    high = mesh.vertices @ u - height_mm
-    high = np.where(high == 0.0, 1e-12, high)
-    level = high[mesh.faces]
-    crossing = (level.min(axis=1) < 0.0) & (level.max(axis=1) > 0.0)
-    corners, level = mesh.vertices[mesh.faces[crossing]], level[crossing]
-    ends = []
-    for k in range(3):
-        a, b = level[:, k], level[:, (k + 1) % 3]
-        crossed = a * b < 0.0
-        share = np.where(crossed, a / np.where(crossed, a - b, 1.0), 0.0)
-        place = corners[:, k] + share[:, None] * (corners[:, (k + 1) % 3] - corners[:, k])
-        ends.append(np.where(crossed[:, None], place, np.nan))
-    every = np.stack(ends)
-    cut = np.isfinite(every[:, :, 0]).sum(axis=0) == 2
-    pair = np.nan_to_num(every[:, cut])
-    used = np.isfinite(every[:, cut, 0])
-    # of three edges two are cut: their places, whichever they are
-    one = np.where(used[0][:, None], pair[0], pair[1])
-    two = np.where(used[2][:, None], pair[2], pair[1])
-    perimeter = float(np.linalg.norm(two - one, axis=1).sum())
-    area = 0.0
-    if perimeter > 0.0:
-        area = max(waterplane_of(afloat, u, height_mm), 1e-9)
-    load = SURFACE_TENSION_G_S2 * perimeter / GRAVITY_MM_S2
-    return Capillary(perimeter, load, load / (afloat.density_g_mm3 * area) if area else 0.0)
 
 
 def waterplane(

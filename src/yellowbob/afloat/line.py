@@ -14,7 +14,8 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.afloat.immersion import capillary, height_for_mass, immersed
+from yellowbob.afloat.immersion import height_for_mass, immersed
+from yellowbob.afloat.meniscus import capillary
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.ground.errors import BadInput
 

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from yellowbob.afloat.immersion import capillary
+from yellowbob.afloat.meniscus import capillary
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
 from yellowbob.design.model import STANDING
 from yellowbob.design.shape import Turned

@@ -102,8 +102,11 @@ def torque(study: Study) -> Finding | None:
     if not heels:
         return None
     last = heels[-1]
-    if any(turning.starts_m_s is None for turning in last.each):
+    if any(turning.stands_for and turning.wet_share > 0.0 for turning in last.each):
         return Finding("unknown", "its blades have no angle", "Say the angle of the blades on the Fit-out bench.")
+    dry = [turning for turning in last.each if turning.stands_for]
+    if dry:
+        return Finding("watch", f"{dry[0].name}: out of the water at {last.speed_m_s:g} m/s", "Set its blades lower.")
     jammed = "over" if last.jammed_deg is None else f"{last.jammed_deg:.0f}°"
     free = "over" if last.heel_deg is None else f"{last.heel_deg:.0f}°"
     figure = f"heels {free} at {last.speed_m_s:g} m/s, {jammed} with both stuck" if len(last.each) > 1 else (

@@ -69,7 +69,7 @@ def cast(
     from yellowbob.reports.action import cast_report
     from yellowbob.study import of
     from yellowbob.study.action import tied_first
-    from yellowbob.trials.thrown import landed, with_line
+    from yellowbob.trials.thrown import held_words, landed, with_line
 
     study = study_of(file)
     most = None if tackle_max is None else read_quantity(tackle_max, "mass")
@@ -92,6 +92,8 @@ def cast(
         typer.echo(
             f"thrown like that, {100 * right:.0f} % come right ({100 * evenly:.0f} % of landings even over all attitudes)"
         )
+    if held_words(splash):
+        typer.echo(held_words(splash))
     both = report["two_bodies"]
     if both is not None:
         loose = "; the thread goes slack and may loop round the float" if both["tangles"] else ""
@@ -163,13 +165,17 @@ def _tell(report: dict[str, Any]) -> None:
         last = report["prop"][-1]
         for one in last["each"]:
             if one["starts_m_s"] is None:
-                typer.echo(f"{one['name']}: does not turn: its blades have no angle")
+                typer.echo(f"{one['name']}: does not turn: {one['stands_for']}")
                 continue
             typer.echo(f"{one['name']}: turns from {one['starts_m_s']:.2f} m/s, {one['rate_hz']:.0f} times a second at "
                        f"{last['speed_m_s']:.2f} m/s")  # fmt: skip
         jammed = "over" if last["jammed_deg"] is None else f"{last['jammed_deg']:.0f}°"
         free = "over" if last["heel_deg"] is None else f"{last['heel_deg']:.1f}°"
         typer.echo(f"their bearings heel it {free}, jammed {jammed}")
+        if abs(last["jammed_side_g"]) >= 0.05:
+            way = "starboard" if last["jammed_side_g"] > 0.0 else "port"
+            typer.echo(f"half out of the water they push to {way}: {abs(last['side_g']):.2f} g, jammed "
+                       f"{abs(last['jammed_side_g']):.1f} g")  # fmt: skip
     taught = f"set by {report['tests']} tests" if report["calibrated"] else "not yet set by tests on the water"
     typer.echo(f"(estimates, for comparing; {taught}; sound and sight are not computed)")
 

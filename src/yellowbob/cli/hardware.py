@@ -34,13 +34,18 @@ def fit(
     dressing: Annotated[
         str | None, typer.Option(help="of a hook, tied on it: its name on the shelf, `shelf list dressings`")
     ] = None,
+    framed: Annotated[
+        bool, typer.Option("--framed", help="a prop or blade on a wire frame from the nose over the back")
+    ] = False,
     as_json: Json = False,
 ) -> None:
     """Put a hook or a piece of hardware from the shelf on a design, with the mass that the shelf gives it."""
     from yellowbob.design.files import write_design
+    from yellowbob.design.wire_edits import with_frame
     from yellowbob.shelf.filling import fitting_of, opened
     from yellowbob.shelf.fitting import dressed
     from yellowbob.shelf.shipped import dressings, taken
+    from yellowbob.study import Study, of
 
     design, place = opened(file), _place(at)
     made = fitting_of(stock, place, name or stock)
@@ -48,7 +53,13 @@ def fit(
         if made.sort != "hook":
             raise BadInput(f"--dressing: {stock} is no hook")
         made = dressed(made, taken(dressings(), dressing))
-    write_design(design.but(fittings=(*design.fittings, made)), out)
+    if framed:
+        if made.sort not in ("prop", "blade"):
+            raise BadInput(f"--framed: {stock} does not turn; a frame carries a prop or a blade")
+        low, high = of.outer(Study(design)).bounds[:, 0]
+        write_design(with_frame(design, made, float(low), float(high)), out)
+    else:
+        write_design(design.but(fittings=(*design.fittings, made)), out)
     if as_json:
         print_json({"wrote": str(out), "name": made.name, "sort": made.sort, "mass_g": made.mass_g,
                     "volume_ml": made.volume_ml, "in_wood_ml": made.in_wood_ml})  # fmt: skip

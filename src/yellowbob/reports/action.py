@@ -76,6 +76,7 @@ def cast_report(
         "landing": {
             "pitch_deg": rounded(math.degrees(found.landing_rad)), "speed_m_s": rounded(float(last.speeds_mm_s[-1]) / 1000.0),
             "throws": splash.throws, "comes_right": or_none(splash.comes_right), "evenly": or_none(splash.evenly),
+            "comes_right_least": or_none(splash.unheld), "meniscus_share": or_none(splash.carried_share),
         },
         "two_bodies": None if pair is None else {
             "mass_g": rounded(pair[0].mass_g), "leader_mm": rounded(pair[0].leader_mm),
@@ -193,9 +194,11 @@ def _heel(found: Heel) -> dict[str, Any]:
     return {
         "speed_m_s": rounded(found.speed_m_s), "heel_deg": or_none(found.heel_deg), "jammed_deg": or_none(found.jammed_deg),
         "keel_g": rounded(found.keel_g), "kept_deg": KEPT_DEG, "grade": TURN_GRADE, "source": TURN_SOURCE,
+        "side_g": rounded(found.sides_g[0]), "jammed_side_g": rounded(found.sides_g[1]),
+        "aside_mm": or_none(found.asides_mm[0]), "jammed_aside_mm": or_none(found.asides_mm[1]),
         "each": [
-            {"name": t.name, "wet_share": rounded(t.wet_share), "starts_m_s": or_none(t.starts_m_s),
-             "rate_hz": rounded(t.rate_hz), "ticks_hz": rounded(TICKS * t.rate_hz),
+            {"name": t.name, "stands_for": t.stands_for, "wet_share": rounded(t.wet_share),
+             "starts_m_s": or_none(t.starts_m_s), "rate_hz": rounded(t.rate_hz), "ticks_hz": rounded(TICKS * t.rate_hz),
              "free_mn_mm": rounded(t.free), "jammed_mn_mm": rounded(t.jammed)}
             for t in found.each
         ],

@@ -121,11 +121,16 @@ MOTION: dict[str, Any] = {
                 "jammed_deg": maybe(float),
                 "keel_g": float,
                 "kept_deg": float,
+                "side_g": float,
+                "jammed_side_g": float,
+                "aside_mm": maybe(float),
+                "jammed_aside_mm": maybe(float),
                 "grade": str,
                 "source": str,
                 "each": [
                     {
                         "name": str,
+                        "stands_for": str,
                         "wet_share": float,
                         "starts_m_s": maybe(float),
                         "rate_hz": float,
@@ -162,6 +167,8 @@ MOTION: dict[str, Any] = {
             "throws": int,
             "comes_right": maybe(float),
             "evenly": maybe(float),
+            "comes_right_least": maybe(float),
+            "meniscus_share": maybe(float),
         },
         "two_bodies": maybe(
             {

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from yellowbob.action.drop import Drop, tally, which_rest
-from yellowbob.afloat.immersion import capillary
+from yellowbob.afloat.meniscus import capillary
 from yellowbob.ballast.odds import Spread
 from yellowbob.ballast.picks import Pick
 from yellowbob.ballast.settle import Settled

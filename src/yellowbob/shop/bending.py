@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from yellowbob.design.model import Design, Fitting, Loop, Wire
 from yellowbob.study import Study, of
-from yellowbob.weights.wires import cut_length_mm, loop_length_mm, path_of
+from yellowbob.weights.wires import Routed, cut_length_mm, loop_length_mm, path_of
 
 Array = NDArray[np.float64]
 
@@ -25,6 +25,11 @@ BOW_MM = 0.01
 THREADS_DEG = 12.0
 """A wire bent by no more springs through a bore drilled from both ends. Rule."""
 ARC = 32
+LAID = {
+    "bored": "Push it through the bore from that end.",
+    "grooved": "Lay it in its groove.",
+    "split": "Lay it in the slot of one half, loops clear, and close the halves.",
+}
 
 
 @dataclass(frozen=True)
@@ -67,10 +72,19 @@ class Bending:
 def bendings(study: Study) -> tuple[Bending, ...]:
     """Every wire of a design."""
     low, high = (float(v) for v in of.whole(study).bounds[:, 0])
-    return tuple(_bending(study.design, wire, low, high) for wire in study.design.wires)
+    return tuple(_bending(study.design, routed, low, high) for routed in of.wires(study))
 
 
-def _bending(design: Design, wire: Wire, low: float, high: float) -> Bending:
+def _buried(bend: Bend, routed: Routed) -> bool:
+    """Whether the wire lies in the wood on both sides of a bend."""
+    inner, at = [r for r in routed.runs if r.inside], np.asarray(bend.at_mm)
+    ends, starts = ([float(np.linalg.norm(p - at)) < BOW_MM for p in places]
+                    for places in ([r.end_mm for r in inner], [r.start_mm for r in inner]))  # fmt: skip
+    return any(ends) and any(starts)
+
+
+def _bending(design: Design, routed: Routed, low: float, high: float) -> Bending:
+    wire = routed.wire
     path = path_of(wire)
     runs = np.diff(path, axis=0)
     legs = np.linalg.norm(runs, axis=1)
@@ -93,13 +107,13 @@ def _bending(design: Design, wire: Wire, low: float, high: float) -> Bending:
     ]  # fmt: skip
     if not wire.loops:
         says.append("no loop is drawn at either end: draw them, so that they are cut and weighed")
-    if wire.route == "bored" and any(b.turn_deg > THREADS_DEG for b in bends):
+    if wire.route == "bored" and any(b.turn_deg > THREADS_DEG and _buried(b, routed) for b in bends):
         says.append(
             "it is bent on its way and cannot be pushed through a bored hole: groove or split the body, or bend it inside"
         )
     return Bending(
         wire.name, wire.material, wire.diameter_mm, cut_length_mm(wire), tuple(float(v) for v in legs), tuple(bends), ends,
-        _steps(wire, ends), tuple(says),
+        _steps(wire, ends, any(r.inside for r in routed.runs)), tuple(says),
     )  # fmt: skip
 
 
@@ -135,25 +149,26 @@ def _end(end: str, wire: Wire, at: Array, strung: Sequence[Fitting], low: float,
     return End(end, loop, length, tuple(f.name for f in outside), taken, play)
 
 
-def _steps(wire: Wire, ends: tuple[End, End]) -> tuple[str, ...]:
-    """The order of bending: the loop at the fuller end last, so that what is strung can go on before."""
+def _steps(wire: Wire, ends: tuple[End, End], buried: bool) -> tuple[str, ...]:
+    """The order of bending: the loop at the fuller end last, so that what is strung can go on before. One that is not buried
+    anywhere hangs by its loops."""
     loops = [e for e in ends if e.loop is not None]
     steps = [f"Cut {cut_length_mm(wire):.0f} mm, 5 mm over if your pliers mark the ends."]
     if not loops:
-        return (*steps, "Thread it through.")
+        return (*steps, "Thread it through." if buried else "Fasten it: it lies nowhere in the wood.")
     first, *rest = sorted(loops, key=lambda e: len(e.strung))
     steps.append(f"Bend the {first.end} loop, {_loop_words(first.loop)}.")
     if first.strung:
         steps.append(f"String {', '.join(first.strung)} before it is closed.")
-    steps.append({
-        "bored": "Push it through the bore from that end.", "grooved": "Lay it in its groove.",
-        "split": "Lay it in the slot of one half, loops clear, and close the halves.",
-    }[wire.route])  # fmt: skip
+    if buried:
+        steps.append(LAID[wire.route])
     for one in rest:
         if one.strung:
             steps.append(f"String {', '.join(one.strung)}.")
         steps.append(f"Bend the {one.end} loop, {_loop_words(one.loop)}.")
-    if wire.route != "bored":
+    if not buried:
+        steps.append("Bend the rest of it outside the body.")
+    elif wire.route != "bored":
         steps.append("Two small bends within the body keep it from turning and from pulling through.")
     else:
         steps.append("Glue it in at both mouths so that it neither turns nor pulls through.")

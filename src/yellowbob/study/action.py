@@ -19,7 +19,8 @@ from yellowbob.design.hardware import Fitting, line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
 from yellowbob.study.engine import Study, result
-from yellowbob.study.weights import body_cuts, fittings, holes, listed_fittings, slip
+from yellowbob.study.weights import body_cuts, fittings, holes, listed_fittings, slip, wires
+from yellowbob.weights import wires as wire_runs
 
 
 @result
@@ -105,12 +106,30 @@ def pulled(study: Study) -> Pulled:
     for piece, mesh in zip(study.build.parts, others, strict=True):
         skins.append((mesh, PLATE if isinstance(piece.shape, Lip | Wings | Fin | Cutout) else HULL))
     drags = tuple(d for d in map(drag_of, fittings(study)) if d is not None)
+    drags += tuple(d for w in wires(study) for r in w.runs for d in drags_of_run(r, w.wire.diameter_mm))
     put_in = sum(one.weight.mass_g for one in holes(study).ballast)
     return Pulled(afloat(study), tuple(skins), tie_mm(study), drags, put_in)
 
 
 WIRE_CD = 1.1
 """Drag of round wire square to the stream, on its side (Hoerner 1965, 3-9)."""
+
+
+RUN_STEP_MM = 6.0
+"""A wire outside the body is dragged in pieces so long."""
+
+
+def drags_of_run(run: wire_runs.Run, diameter_mm: float) -> list[tuple[tuple[float, float, float], float, float]]:
+    """A stretch of wire outside the body, such as a blade's frame, as drag areas: round wire across the stream, by sin³ of
+    the angle at which it lies to the body's axis (Hoerner 1965, 3-11). None inside it or along the axis."""
+    along = run.end_mm - run.start_mm
+    area = WIRE_CD * diameter_mm * run.length_mm * (math.hypot(along[1], along[2]) / max(run.length_mm, 1e-9)) ** 3
+    if run.inside or area < 0.01:
+        return []
+    count = max(1, math.ceil(run.length_mm / RUN_STEP_MM))
+    spread = max(abs(float(along[2])) / count, diameter_mm)
+    places = (run.start_mm + along * ((n + 0.5) / count) for n in range(count))
+    return [((float(x), float(y), float(z) + spread / 2.0), area / count, spread) for x, y, z in places]
 
 
 def drag_of(fitting: Fitting) -> tuple[tuple[float, float, float], float, float] | None:

@@ -3,20 +3,29 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellowbob.action.flight import START_OFF_DEG, fly
 from yellowbob.action.pair import Hung, PairFlight, fly_pair
-from yellowbob.afloat.rest import up_from
+from yellowbob.afloat.immersion import height_for_mass
+from yellowbob.afloat.landing import RestMap, grid
+from yellowbob.afloat.meniscus import capillary, holds
+from yellowbob.afloat.rest import Rest, up_from
 from yellowbob.study import Study, of
 from yellowbob.study.action import tied_first
+
+Array = NDArray[np.float64]
 
 THROWS, SEED = 24, 7
 ROLLS = 12
 SPEED_SHARE, ANGLE_DEG, HEIGHT_SHARE = 0.1, 6.0, 0.1
 """Scatter of a hand: standard deviations of speed, angle and height."""
+HOME_DEG = 10.0
+"""Held no further than this from its rest, it counts as come right."""
 LEADER_MM = 600.0
 """A leader's length where the rig does not say."""
 
@@ -24,12 +33,28 @@ LEADER_MM = 600.0
 @dataclass(frozen=True)
 class Landed:
     """Over many throws: share that ends in the rest it is meant for; that of landings even over all attitudes; pitches of
-    the splash (k,), degrees. Shares None for a sinker."""
+    the splash (k,), degrees; share that ends there although a meniscus holds it lying as it fell wherever it can. Shares None
+    for a sinker."""
 
     throws: int
     comes_right: float | None
     evenly: float | None
     pitches_deg: tuple[float, ...]
+    unheld: float | None = None
+    carried_share: float | None = None
+    """of its weight, what a meniscus around it can carry at the rest it is meant for"""
+
+
+def held_words(found: Landed) -> str:
+    """What a meniscus may hold back of them, in words; nothing where it holds none."""
+    if found.comes_right is None or found.unheld is None or found.carried_share is None:
+        return ""
+    if found.comes_right - found.unheld < 0.005:
+        return ""
+    return (
+        f"a meniscus, which can carry {100 * found.carried_share:.0f} % of its weight, may hold some lying as they fell: at "
+        f"least {100 * found.unheld:.0f} % come right by themselves"
+    )
 
 
 def landed(study: Study, speed_m_s: float, angle_deg: float, height_m: float) -> Landed:
@@ -52,13 +77,33 @@ def landed(study: Study, speed_m_s: float, angle_deg: float, height_m: float) ->
     if rest is None:
         return Landed(THROWS, None, None, told)
     found_map, meant = of.landings(study), of.rests(study).index(rest)
-    ends = [
-        found_map.ends_in(up_from(pitch, float(roll)))
-        for pitch in pitches for roll in rng.uniform(-math.pi, math.pi, ROLLS)
-    ]  # fmt: skip
+    ups = [up_from(pitch, float(roll)) for pitch in pitches for roll in rng.uniform(-math.pi, math.pi, ROLLS)]
+    ends = [found_map.ends_in(up) for up in ups]
     known = [e for e in ends if e >= 0]
     share = sum(e == meant for e in known) / len(known) if known else None
-    return Landed(THROWS, share, of.upright_share(study), told)
+    held = held_at(found_map, [up for up, e in zip(ups, ends, strict=True) if e == meant], rest)
+    unheld = None if share is None else share - sum(held) / len(known)
+    load = capillary(of.afloat(study), rest.up, rest.height_mm).load_g
+    return Landed(THROWS, share, of.upright_share(study), told, unheld, load / of.afloat(study).mass_g)
+
+
+def held_at(found: RestMap, ups: Sequence[Array], rest: Rest) -> list[bool]:
+    """Whether a meniscus can hold it lying in each of some attitudes, rather than let it go on to its rest.
+
+    Where what turns it back, the slope of its energy, is less than the meniscus can hold; not within HOME_DEG of the rest.
+    Taken at the nearest of the map's attitudes, 4° apart; an estimate, the most that it can be.
+    """
+    directions, build = grid().directions, found.afloat
+    near, known = [int(np.argmax(directions @ up)) for up in ups], {}
+    for at in set(near):
+        up, slope = directions[at], found.slopes[at]
+        steep = float(np.linalg.norm(slope))
+        if float(up @ np.asarray(rest.up)) > math.cos(math.radians(HOME_DEG)) or steep == 0.0:
+            known[at] = False
+            continue
+        height = height_for_mass(build, up, build.mass_g)
+        known[at] = steep < holds(build, up, height, slope / steep)
+    return [known[at] for at in near]
 
 
 def with_line(study: Study, speed_m_s: float, angle_deg: float, height_m: float) -> tuple[Hung, PairFlight] | None:

@@ -59,6 +59,8 @@ def drawn_places(design: Design, up: Array) -> Array:
         half = fitting.span_mm / 2
         low = at - up * (fitting.reach_mm if fitting.hanging else half)
         places += [at, low - aft * half, low + aft * half]
+        if fitting.sort in ("prop", "blade"):
+            places.append(at + up * half)
     return np.array(places).reshape(-1, 3)
 
 

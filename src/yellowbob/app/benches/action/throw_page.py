@@ -20,7 +20,7 @@ from yellowbob.app.widgets.theme import Look
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 from yellowbob.study.action import tied_first
-from yellowbob.trials.thrown import landed, with_line
+from yellowbob.trials.thrown import held_words, landed, with_line
 
 
 class ThrowPage(MotionPage):
@@ -73,6 +73,8 @@ class ThrowPage(MotionPage):
                     f"Thrown so, <b>{100 * splash.comes_right:.0f} %</b> come right; of landings even over all attitudes "
                     f"{100 * splash.evenly:.0f} %."
                 )
+            if held_words(splash):
+                lines.append(f"{held_words(splash)[0].upper()}{held_words(splash)[1:]}.")
             if both is not None:
                 hung, pair = both
                 loose = "; the thread goes slack and may loop round it" if pair.tangles else ""

@@ -59,6 +59,12 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
         jammed = "over" if heels[-1].jammed_deg is None else f"{heels[-1].jammed_deg:.0f}°"
         starts = ", ".join(f"{t.starts_m_s:.2f}" for t in heels[-1].each)
         lines.append(f"Props turn from {starts} m/s on; stuck at {heels[-1].speed_m_s:g} m/s they heel it {jammed}.")
+        side = heels[-1].sides_g[1]
+        if abs(side) >= 0.05:
+            lines.append(
+                f"Half out of the water, they push to {'starboard' if side > 0.0 else 'port'}: "
+                f"{abs(heels[-1].sides_g[0]):.2f} g, stuck {abs(side):.1f} g."
+            )
     own = f"set by {taught.tests} tests" if taught.calibrated else "not yet set by tests"
     lines.append(f"Rules, for comparing; {own}. Sound, sight: not computed.")
     return lines

@@ -6,34 +6,48 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QMenu
 
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
-from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.buttons import button, drop
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.rows import soft
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.model import Design, Filler, Wire
-from yellowbob.design.wire_edits import with_bend, with_loop, with_new_wire, with_screw_eyes, with_wire
+from yellowbob.design.names import told_apart
+from yellowbob.design.wire_edits import (
+    with_bend,
+    with_bend_at,
+    with_frame,
+    with_loop,
+    with_new_wire,
+    with_screw_eyes,
+    with_wire,
+    without_bend,
+    without_wire,
+)
 from yellowbob.ground.quantities import show
 from yellowbob.shelf.fitting import fitting_from
 from yellowbob.shelf.shipped import fillers, hardware, wires
 from yellowbob.study import of
 from yellowbob.weights.wires import cut_length_mm, of_wire
 
+BLADE_SHARE, BLADE_AT, CLEAR_MM = 0.3, 0.7, 2.0
+"""A new frame's blade: its diameter and where it sits, of the body's length; how far clear of the back."""
+
 
 class WirePage(Page):
     """The through-wire: stock, route, hole, loops; its cut length, mass and centre; or screw eyes in its place."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__(
-            "Wire", session, "The path follows the eyes on the drawing; bends along it keep it from turning."
-        )
+        super().__init__("Wire", session)
         self.at = 0
-        self.line.addWidget(button("Add a wire", self.add_wire))
-        self.line.addWidget(button("Screw eyes instead", lambda: self.attempt(self.screw_eyes)))
+        self.which = Choice("Which wire", [], self._choose)
+        self.which.setMinimumWidth(130)
+        self.line.addWidget(self.which)
+        self.line.addWidget(drop("Add or exchange", self._fill_menu, "Add a wire, or exchange it"))
         self.stock = Choice("Wire from the shelf", list(wires()), self._stock)
         self.route = Choice("Route", ["bored", "grooved", "split"], lambda t: self._set(route=t))
         self.hole = self.field("Hole or groove width", "length", lambda v: self._set(hole_mm=v), 2)
@@ -59,26 +73,62 @@ class WirePage(Page):
             self.grid.addLayout(keys, 2 + number, 1, 1, 3)
         self.grid.setColumnStretch(4, 1)
         self.bend = button("Add a bend", lambda: self.attempt(self.add_bend), "Add a bend to the middle of the wire")
-        self.line.addWidget(self.bend)
         self.column.addWidget(self.said)
         self.table = table("Path of the wire", ("bend", "from nose", "starboard", "height"))
         self.column.addStretch(1)
-        self.beside.addWidget(self.table)
+        self.table.itemSelectionChanged.connect(self._show_bend)
+        self.beside.addWidget(self.table, 1)
+        self._make_places()
         session.changed.connect(self.refresh)
         self.refresh()
+
+    def _make_places(self) -> None:
+        """Under the table: where the bend that is chosen lies; bends put in and taken out."""
+        places = QHBoxLayout()
+        self.places = [self.field(f"Bend, {words}", "length", partial(self._place, axis), 1)
+                       for axis, words in enumerate(("from nose", "starboard", "height"))]  # fmt: skip
+        for one in self.places:
+            one.setMaximumWidth(96)
+            places.addWidget(one)
+        self.unbend = button("Take it out", lambda: self.attempt(self.take_bend_out), "Take the chosen bend out")
+        places.addWidget(self.bend)
+        places.addWidget(self.unbend)
+        self.beside.addLayout(places)
+
+    def _fill_menu(self, menu: QMenu) -> None:
+        menu.addAction("Add a wire").triggered.connect(self.add_wire)
+        menu.addAction("Add a frame with a blade").triggered.connect(lambda: self.attempt(self.add_frame))
+        if self.wire() is not None:
+            menu.addAction("Screw eyes instead").triggered.connect(lambda: self.attempt(self.screw_eyes))
+            menu.addAction("Take the wire out").triggered.connect(lambda: self.attempt(self.take_out))
 
     def wire(self) -> Wire | None:
         listed = self.session.design.wires
         return listed[self.at] if self.at < len(listed) else None
 
+    def _choose(self, name: str) -> None:
+        self.at = self._names().index(name)
+        self.refresh()
+
+    def _names(self) -> list[str]:
+        return list(told_apart(w.name for w in self.session.design.wires))
+
     def refresh(self) -> None:
+        names = self._names()
+        self.at = min(self.at, max(len(names) - 1, 0))
         wire = self.wire()
+        self.which.setVisible(len(names) > 1)
+        if [self.which.itemText(n) for n in range(self.which.count())] != names:
+            self.which.clear()
+            self.which.addItems(names)
+        self.which.setCurrentIndex(self.at if names else -1)
         length, mass = Units.of("length"), Units.of("mass")
         for widget in (self.stock, self.route, self.hole, self.filler, self.bend):
             widget.setEnabled(wire is not None)
         if wire is None:
             self.say("No wire in this design.")
             fill(self.table, [])
+            self._show_bend()
             return
         self.stock.show_text(next((n for n, s in wires().items() if abs(s.diameter_mm - wire.diameter_mm) < 1e-3), ""))
         self.route.show_text(wire.route)
@@ -96,9 +146,35 @@ class WirePage(Page):
             f"Cut {show(cut_length_mm(wire), length)} {length}; {show(whole.mass_g, mass)} {mass}, "
             f"centre {show(float(whole.centre_mm[0]), length)} {length} from the nose. Wear glasses when clipping wire."
         )
+        row = min(max(self.table.currentRow(), 0), len(wire.path_mm) - 1)
         fill(
             self.table, [[str(n + 1), *(f"{show(c, length)} {length}" for c in p)] for n, p in enumerate(wire.path_mm)]
         )
+        self.table.selectRow(row)
+        self._show_bend()
+
+    def _show_bend(self) -> None:
+        wire, row = self.wire(), self.table.currentRow()
+        known = wire is not None and 0 <= row < len(wire.path_mm)
+        for axis, field in enumerate(self.places):
+            field.setEnabled(known)
+            field.show_value(wire.path_mm[row][axis] if wire is not None and known else None)
+        self.unbend.setEnabled(wire is not None and known and len(wire.path_mm) > 2)
+
+    def _place(self, axis: int, value: float) -> None:
+        wire, row = self.wire(), self.table.currentRow()
+        if wire is not None and row >= 0:
+            x, y, z = (value if n == axis else c for n, c in enumerate(wire.path_mm[row]))
+            self._edit(f"bend {row + 1} moved", lambda d, at: with_bend_at(d, at, row, (x, y, z)))
+
+    def take_bend_out(self) -> None:
+        """The chosen bend out of the path."""
+        row = self.table.currentRow()
+        self._edit(f"bend {row + 1} taken out", lambda d, at: without_bend(d, at, row))
+
+    def take_out(self) -> None:
+        """The wire that is shown out of the design."""
+        self._edit("wire taken out", without_wire)
 
     def _edit(self, words: str, make: Callable[[Design, int], Design]) -> None:
         if self.wire() is not None:
@@ -123,6 +199,18 @@ class WirePage(Page):
         low, high = of.outer(self.session.study).bounds[:, 0]
         self.at = len(self.session.design.wires)
         self.session.edit(with_new_wire(self.session.design, float(low), float(high)), "add a wire")
+
+    def add_frame(self) -> None:
+        """A blade on a frame over the back, aft of the middle and clear of it; the frame is the wire that is shown."""
+        low, high = of.outer(self.session.study).bounds
+        long, wanted = float(high[0] - low[0]), BLADE_SHARE * float(high[0] - low[0])
+        props = [h for h in hardware().values() if h.sort == "prop"]
+        item = min(props, key=lambda h: abs((h.diameter_mm or 0.0) - wanted))
+        at = (float(low[0]) + BLADE_AT * long, 0.0, float(high[2]) + (item.diameter_mm or 0.0) / 2.0 + CLEAR_MM)
+        blade = fitting_from(item, at, item.name)
+        new = with_frame(self.session.design, blade, float(low[0]), float(high[0]))
+        self.at = len(new.wires) - 1
+        self.session.edit(new, "a blade on a frame")
 
     def add_bend(self) -> None:
         """A bend half-way along the longest stretch."""
