@@ -86,6 +86,8 @@ def piece_mesh(piece: Piece) -> Mesh:
     blank = blank_mesh(shape)
     if not piece.cuts and piece.as_drawn:
         return blank
+    if not piece.cuts and not piece.mirrored and piece.turned_deg == (0.0, 0.0, 0.0):
+        return Mesh(blank.vertices + np.array(piece.at_mm), blank.faces)
     solid = to_manifold(blank)
     for cut in piece.cuts:
         solid = cut_from(solid, cut, blank, shape)

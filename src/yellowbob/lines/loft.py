@@ -162,7 +162,7 @@ def loft(shape: Lofted | Turned, sides: int = SIDES, stations: int = STATIONS) -
         beside = np.concatenate([wanted[:1], wanted[1:] + wanted[:-1], wanted[-1:]])
         beside_have = np.concatenate([have[:1], have[1:] + have[:-1], have[-1:]])
         rings = _scaled(rings, centres, np.sqrt(beside / np.maximum(beside_have, 1e-12)))
-    mesh = _closed(rings)
+    mesh = closed(rings)
     return _rescaled_to(mesh, float(wanted.sum()), centres)
 
 
@@ -189,7 +189,7 @@ def _refuse_crossed(shape: Lofted | Turned, x: Array) -> None:
         )
 
 
-def _closed(rings: Array) -> Mesh:
+def closed(rings: Array) -> Mesh:
     """Rings joined by triangles and closed at both ends; a ring of no size becomes a single point."""
     count, sides, _ = rings.shape
     flat_size = np.ptp(rings[..., 1], axis=1) + np.ptp(rings[..., 2], axis=1)

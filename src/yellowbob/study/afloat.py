@@ -18,7 +18,8 @@ from yellowbob.design.rig import Rig
 from yellowbob.ground.errors import BadShape, NoRest
 from yellowbob.ground.water import WaterState, named_water
 from yellowbob.lines.mesh import Mesh, grown
-from yellowbob.lines.solids import common, overlap, subtract, to_manifold, unite
+from yellowbob.lines.solids import common, overlap, subtract, to_manifold
+from yellowbob.lines.stacked import put_together
 from yellowbob.study.engine import Study, drawn, result, slow
 from yellowbob.study.lines import hollows, insides, outers
 from yellowbob.study.weights import fittings, holes, slip, wires
@@ -96,7 +97,7 @@ def finished(study: Study) -> tuple[Mesh, ...]:
 @result
 def joined(study: Study) -> Mesh:
     """The finished pieces as one surface, mm."""
-    return unite(finished(study))
+    return put_together(finished(study))
 
 
 @result

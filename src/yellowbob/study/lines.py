@@ -9,7 +9,7 @@ from yellowbob.lines.build import blank_mesh, cavity_mesh, piece_mesh
 from yellowbob.lines.cutting import rim_left_mm
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.solids import unite
+from yellowbob.lines.stacked import put_together
 from yellowbob.lines.walls import ThinWall, least_wall_mm, thin_walls
 from yellowbob.study.engine import Study, drawn, result, slow
 
@@ -84,7 +84,7 @@ def parts(study: Study) -> tuple[Mesh, ...]:
 @result
 def whole(study: Study) -> Mesh:
     """All pieces as one surface, bare of finish: what is seen. mm."""
-    return unite(outers(study))
+    return put_together(outers(study))
 
 
 def _hollow(of: tuple[Mesh, Shell | None, Piece]) -> Mesh | None:

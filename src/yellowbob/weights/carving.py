@@ -81,7 +81,12 @@ class Cut:
 
 def taken_by(cutter: manifold3d.Manifold, block: Block, along: tuple[Stretch, ...] = ()) -> Cut:
     """What a cutter takes of a piece: the cutter inside it, less the room that was taken before."""
-    whole = Region(common(cutter, block.outer), along)
+    return taken_of(Region(common(cutter, block.outer), along), block)
+
+
+def taken_of(whole: Region, block: Block) -> Cut:
+    """The same, from what of the cutter lies inside the piece."""
+    along = whole.along
     earlier = [r.whole or r.solid for r in block.taken if r.may_meet(whole)]
     left = Region(subtract(whole.solid, earlier), along, whole.solid) if earlier else whole
     hollow = block.hollow

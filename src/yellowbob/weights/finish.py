@@ -12,7 +12,7 @@ from yellowbob.design.model import Coat
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.cutting import cup_axis
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.solids import exposed
+from yellowbob.lines.stacked import showing
 from yellowbob.weights.mass import MassProperties, of_point, of_skin, total
 
 
@@ -27,7 +27,7 @@ def skin_of(outers: Mapping[str, Mesh], coat: Coat) -> Mesh:
     if not coat.over:
         return region_of(next(iter(outers.values())), coat)
     laid = [mesh for name, mesh in outers.items() if name in coat.over]
-    return region_of(exposed(laid, [mesh for name, mesh in outers.items() if name not in coat.over]), coat)
+    return region_of(showing(laid, [mesh for name, mesh in outers.items() if name not in coat.over]), coat)
 
 
 def region_of(outer: Mesh, coat: Coat) -> Mesh:

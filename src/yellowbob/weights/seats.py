@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 from yellowbob.design.model import Fitting, aim
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import inside
-from yellowbob.lines.solids import common, overlap, rod, to_manifold
-from yellowbob.weights.carving import Block, Cut, Region, Stretch, shared_with_earlier, taken_by
+from yellowbob.lines.solids import common, overlap, rod
+from yellowbob.lines.stacked import meeting
+from yellowbob.weights.carving import Block, Cut, Region, Stretch, shared_with_earlier, taken_of
 from yellowbob.weights.mass import MassProperties, of_point, total
 
 Array = NDArray[np.float64]
@@ -29,7 +30,7 @@ def blocks_of(
         for later in outers[number + 1 :]:
             if not overlap(outer, later):
                 continue
-            cut = taken_by(to_manifold(later), block)
+            cut = taken_of(Region(meeting(later, outer)), block)
             if len(cut.region.solid.faces):
                 cuts.append(cut)
                 block = block.less(cut.region)
