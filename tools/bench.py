@@ -258,6 +258,34 @@ def bench_outline_drag() -> dict[str, dict[str, float]]:
     return found
 
 
+def bench_free_end_drag() -> dict[str, float]:
+    """Dragging the free end of a float's lowest piece: one frame, most of them drawn, some solved, with the pointer at 60 a
+    second."""
+    from yellowbob.design.corner_edits import corners
+    from yellowbob.design.shape import Turned
+
+    medians = {}
+    for app, file, window in demo_windows():
+        design = window.session.design
+        ends = [c for c in corners(design) if isinstance(design.parts[c.part].shape, Turned)]
+        if not ends:
+            continue
+        window.show_bench("Lines")
+        app.processEvents()
+        view, (x, y) = window.lines.view, ends[-1].at_mm
+        window.session.dragging, times = True, []
+        for step in range(90):
+            start, drawn = time.perf_counter(), view.frames
+            view.put_corner(ends[-1], x + 0.2 * (1 + step % 9), y)
+            while view.frames == drawn and time.perf_counter() - start < 0.5:
+                app.processEvents()
+            times.append(time.perf_counter() - start)
+            time.sleep(max(0.0, 1.0 / 60.0 - times[-1]))
+        window.session.dragging = False
+        medians[file.stem] = statistics.median(times) * 1e3
+    return medians
+
+
 def bench_trace() -> dict[str, float]:
     """Finding the silhouette in the demo picture and fitting it."""
     from yellowbob.app.session.demo_designs import DEMO_PICTURE
@@ -422,6 +450,7 @@ def main(out: Path) -> None:
         "action": bench_action(),
         "pose_drag": bench_pose(),
         "outline_drag": bench_outline_drag(),
+        "free_end_drag_frame_median_ms": bench_free_end_drag(),
         "trace": bench_trace(),
         "window_start": bench_start(),
         "first_paint": bench_first_paint(),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
 from tests.app.conftest import OpenWindow
@@ -13,6 +13,7 @@ from tests.app.test_tank import type_into
 from tests.conftest import DEMO
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.charts import TwoScales
+from yellowbob.design.corner_edits import corners
 from yellowbob.design.cut_edits import listed
 from yellowbob.design.files import read_design
 from yellowbob.design.rig import Hung
@@ -167,6 +168,63 @@ def test_an_axis_counts_in_what_it_says_whatever_it_showed_before(qtbot: QtBot) 
         for side in ("left", "right", "bottom"):
             axis = chart.getPlotItem().getAxis(side)
             assert axis.autoSIPrefixScale == 1.0 and axis.labelUnitPrefix == "", (top, side)
+
+
+@pytest.mark.parametrize(("part", "px"), [(0, -30), (0, 25), (1, 40), (1, -50), (2, 20)])
+def test_a_free_end_is_dragged_and_takes_along_what_joins_it(
+    qtbot: QtBot, float_window: Window, part: int, px: int
+) -> None:
+    float_window.show_bench("Lines")
+    session, view = float_window.session, float_window.bench("Lines").view
+    before, study = session.design, session.study
+    corner = next(c for c in corners(before) if c.part == part)
+    mm, laid = px / view.scale(), view.laid()
+    at = view.to_px(corner.view, *corner.at_mm).toPoint()
+    qtbot.mousePress(view, LEFT, pos=at)
+    qtbot.mouseMove(view, at + QPoint(px // 2, 3))
+    assert (
+        view.draft is not None and view.laid() is laid and session.study is study
+    )  # drawn at once, solved a moment later
+    qtbot.mouseMove(view, at + QPoint(px, -4))
+    qtbot.mouseRelease(view, LEFT, pos=at + QPoint(px, -4))
+    after = session.design
+    grown = after.parts[part].shape.length_mm - before.parts[part].shape.length_mm
+    assert grown == pytest.approx(mm if corner.at_mm[0] > 0.0 else -mm, abs=0.6 / view.scale())
+    assert after.parts[part].shape.profile[0].at_mm[1] == before.parts[part].shape.profile[0].at_mm[1]
+    joint = [
+        p.at_mm[0] + (p.shape.length_mm if p.at_mm[0] < 0.0 else 0.0) for p in (before.parts[part], after.parts[part])
+    ]
+    assert joint[0] == pytest.approx(joint[1])
+    if part == 1:  # the foot pin goes with the stem
+        assert after.parts[2].at_mm[0] - before.parts[2].at_mm[0] == pytest.approx(grown)
+        assert of.slip(session.study).finished.mass_g != of.slip(study).finished.mass_g
+    assert "length of" in session.undo.undoText()
+    session.undo.undo()
+    assert session.design == before
+
+
+def test_a_free_end_is_nudged_and_cannot_be_pushed_through_its_joint(qtbot: QtBot, float_window: Window) -> None:
+    float_window.show_bench("Lines")
+    session, view = float_window.session, float_window.bench("Lines").view
+    view.setFocus()
+    view.corner = next(c for c in corners(session.design) if c.part == 1)
+    was = session.design.parts[1].shape.length_mm
+    qtbot.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert session.design.parts[1].shape.length_mm == pytest.approx(was + 1.0)
+    view.put_corner(view.corner, -500.0, 0.0, "far")
+    assert 0.0 < session.design.parts[1].shape.length_mm < 1.0
+
+
+def test_a_piece_is_moved_by_its_middle(qtbot: QtBot, float_window: Window) -> None:
+    float_window.show_bench("Lines")
+    session, view = float_window.session, float_window.bench("Lines").view
+    before = session.design
+    which, spot, name = next(h for h in view.handles() if h[0] == ("part", 1))
+    middle = before.parts[1].at_mm[0] + before.parts[1].shape.length_mm / 2.0
+    assert view.to_mm("back", spot)[0] == pytest.approx(middle, abs=1e-6) and name == "Stem"
+    view.move_cut(which, middle + 3.0, 0.0)
+    assert session.design.parts[1].at_mm[0] == pytest.approx(before.parts[1].at_mm[0] + 3.0)
+    assert session.design.parts[1].shape == before.parts[1].shape
 
 
 def test_a_found_stem_is_typed_by_its_diameters(qtbot: QtBot, float_window: Window) -> None:

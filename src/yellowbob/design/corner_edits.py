@@ -1,4 +1,4 @@
-"""Corners of plates, edited by hand: a fin's outline, a lip's own plan, a pair of wings.
+"""Corners of plates, edited by hand: a fin's outline, a lip's own plan, a pair of wings; and the free end of a turned piece.
 
 A corner is seen in one of three views: `back` (side: x aft, z up), `plan` (x aft, y to starboard) or `lip` (the plate's
 own plane: along from the slot, half-width).
@@ -12,6 +12,8 @@ from typing import Any, Literal
 
 from yellowbob.design.model import Design, Piece, replaced
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
+from yellowbob.design.shape import Turned
+from yellowbob.design.stack_edits import longer
 
 CornerView = Literal["back", "plan", "lip"]
 LEAST_MM = 0.5
@@ -35,9 +37,21 @@ def corners(design: Design) -> list[Corner]:
         if piece.turned_deg != (0.0, 0.0, 0.0):
             continue
         view, places = _places(piece.shape)
+        if isinstance(piece.shape, Turned):
+            places = [(_free_end(piece, piece.shape), 0.0)]
         dx, dy = _shift(piece, view)
         found += [Corner(number, i, view, (x + dx, y + dy)) for i, (x, y) in enumerate(places)]
     return found
+
+
+def said_of(design: Design, corner: Corner) -> str:
+    """What a corner is called."""
+    return "length" if isinstance(design.parts[corner.part].shape, Turned) else "corner"
+
+
+def _free_end(piece: Piece, shape: Turned) -> float:
+    """Where along itself a turned piece ends away from the body: by it a tip or a stem is made longer."""
+    return 0.0 if piece.at_mm[0] < 0.0 else shape.length_mm
 
 
 def _shift(piece: Piece, view: CornerView) -> tuple[float, float]:
@@ -66,6 +80,9 @@ def moved_corner(design: Design, corner: Corner, x_mm: float, y_mm: float) -> De
     shape = piece.shape
     dx, dy = _shift(piece, corner.view)
     x, y = x_mm - dx, y_mm - dy
+    if isinstance(shape, Turned):
+        long = x if _free_end(piece, shape) > 0.0 else shape.length_mm - x
+        return longer(design, corner.part + 1, max(long, LEAST_MM) / shape.length_mm)
     if isinstance(shape, Fin | Cutout):
         places = list(shape.corners_mm)
         places[corner.index] = (x, y)
@@ -102,7 +119,7 @@ def added_corner(design: Design, corner: Corner) -> tuple[Design, Corner] | None
     """A corner more, half-way to the next one; None for wings, which have just three."""
     piece = design.parts[corner.part]
     shape = piece.shape
-    if isinstance(shape, Wings):
+    if isinstance(shape, Wings | Turned):
         return None
     view, places = _places(shape)
     around = isinstance(shape, Fin | Cutout)
@@ -120,7 +137,7 @@ def without_corner(design: Design, corner: Corner) -> Design:
     shape = design.parts[corner.part].shape
     _, places = _places(shape)
     field, least = ("corners_mm", 3) if isinstance(shape, Fin | Cutout) else ("own", 2)
-    if isinstance(shape, Wings) or len(places) <= least:
+    if isinstance(shape, Wings | Turned) or len(places) <= least:
         return design
     del places[corner.index]
     changes: dict[str, Any] = {field: tuple(places)}

@@ -78,7 +78,12 @@ def placed_piece(piece: Piece, x_mm: float, z_mm: float) -> Piece:
     """A piece with its handle at (x, z): the shape's own place where it has one, else the piece's."""
     if isinstance(piece.shape, Lip | Wings | TurningTail):
         return replaced(piece, shape=replaced(piece.shape, x_mm=x_mm - piece.at_mm[0], z_mm=z_mm - piece.at_mm[2]))
-    return replaced(piece, at_mm=(x_mm, piece.at_mm[1], z_mm))
+    middle = piece.shape.length_mm / 2.0 if isinstance(piece.shape, Turned) and _on_axis(piece) else 0.0
+    return replaced(piece, at_mm=(x_mm - middle, piece.at_mm[1], z_mm))
+
+
+def _on_axis(piece: Piece) -> bool:
+    return piece.turned_deg == (0.0, 0.0, 0.0)
 
 
 def handle_of(piece: Piece) -> tuple[float, float] | None:
@@ -87,6 +92,8 @@ def handle_of(piece: Piece) -> tuple[float, float] | None:
         return piece.shape.x_mm + piece.at_mm[0], piece.shape.z_mm + piece.at_mm[2]
     if isinstance(piece.shape, Fin):
         return None
+    if isinstance(piece.shape, Turned) and _on_axis(piece):  # by its middle: its free end has a handle of its own
+        return piece.at_mm[0] + piece.shape.length_mm / 2.0, piece.at_mm[2]
     return piece.at_mm[0], piece.at_mm[2]
 
 

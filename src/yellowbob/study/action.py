@@ -115,6 +115,8 @@ WIRE_CD = 1.1
 """Drag of round wire square to the stream, on its side (Hoerner 1965, 3-9)."""
 
 
+EYE_MM = 5.0
+"""A shorter stretch outside the body is an eye's leg, which like the eye itself lies in what the hull drags along."""
 RUN_STEP_MM = 6.0
 """A wire outside the body is dragged in pieces so long."""
 
@@ -124,7 +126,7 @@ def drags_of_run(run: wire_runs.Run, diameter_mm: float) -> list[tuple[tuple[flo
     the angle at which it lies to the body's axis (Hoerner 1965, 3-11). None inside it or along the axis."""
     along = run.end_mm - run.start_mm
     area = WIRE_CD * diameter_mm * run.length_mm * (math.hypot(along[1], along[2]) / max(run.length_mm, 1e-9)) ** 3
-    if run.inside or area < 0.01:
+    if run.inside or area < 0.01 or run.length_mm < EYE_MM:
         return []
     count = max(1, math.ceil(run.length_mm / RUN_STEP_MM))
     spread = max(abs(float(along[2])) / count, diameter_mm)

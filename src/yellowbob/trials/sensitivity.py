@@ -9,9 +9,9 @@ from yellowbob.afloat.line import UP_TIP, Cocking, Step, capacity, state_of, sub
 from yellowbob.afloat.rest import rest_near
 from yellowbob.design.model import Design
 from yellowbob.design.shape import Turned
+from yellowbob.design.stack_edits import wider
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import Study, of
-from yellowbob.trials.sizing import wider
 
 THINNER, SLIMMER = 0.8, 0.9
 """How much thinner a tip, and how much slimmer a body, is tried."""

@@ -62,6 +62,8 @@ USUAL: dict[str, str] = {
     "Play on the wire": "[0.5 mm] to [1 mm], so that it turns freely", "Room": "[0.5 mm] and more",
     "Hole or groove width": "the wire's own and [0.2 mm]",
     "Inside of the fore loop": "[3 mm] to [4 mm]", "Inside of the aft loop": "[3 mm] to [4 mm]",
+    "Bend, from nose": "an end stands out [3 mm] to [6 mm] for its loop", "Bend, starboard": "0 in the centre plane",
+    "Bend, height": "0 on the axis; [2 mm] off it keeps the wire from turning",
     "Turns of the fore loop": "3 to 5", "Turns of the aft loop": "3 to 5",
     "Number of coats": "sealer 1 or 2, paint 2 to 4, clear 1 to 3",
     "Dry film of one coat": "sealer [0.01 mm] to [0.03 mm], paint [0.01 mm] to [0.02 mm], clear epoxy [0.1 mm] to [0.2 mm]",

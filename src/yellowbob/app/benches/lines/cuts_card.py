@@ -138,14 +138,16 @@ class CutsCard(Card):
     def _build_more(self, one: Any, grid: QGridLayout, place: int) -> int:
         """What is no figure: whether a hollow drains, a lip's plan, a piece's material, whether it stands on both sides."""
 
-        def put(field: QWidget, words: str = "") -> None:
+        def put(field: QWidget, words: str = "", long: bool = False) -> None:
+            """In the next place; a long one in a row of its own."""
             nonlocal place
+            place += place % 2 if long else 0
             if words:
                 label = QLabel(words)
                 label.setObjectName("soft")
                 grid.addWidget(label, place // 2, 2 * (place % 2))
-            grid.addWidget(field, place // 2, 2 * (place % 2) + 1)
-            place += 1
+            grid.addWidget(field, place // 2, 2 * (place % 2) + 1, 1, 3 if long else 1)
+            place += 2 if long else 1
 
         if kind_of(one) == "shell":
             put(self._tick("drains", "The hollow fills with water", one.drain, "drain"))
@@ -153,19 +155,15 @@ class CutsCard(Card):
             if isinstance(one.shape, Lip):
                 plan = Choice("Lip plan", ["round", "square", "coffin", "own"], self._lip_plan)
                 plan.show_text(one.shape.plan)
-                put(plan, "plan")
+                put(plan, "plan", long=True)
             if isinstance(one.shape, Turned):
                 self._along = self._diameters(one)
-                place += place % 2
-                label = QLabel("Ø along")
-                label.setObjectName("soft")
-                grid.addWidget(label, place // 2, 0)
-                grid.addWidget(self._along, place // 2, 1, 1, 3)
-                place += 2
+                put(self._along, "Ø along", long=True)
             material = Choice(f"{one.name}: material", sorted(every_material()), self._material)
             material.show_text(one.material.name)
-            put(material, "material")
-            put(self._tick("both sides", "It stands on both sides of the centre plane", one.mirrored, "mirrored"))
+            put(material, "material", long=True)
+            tick = self._tick("both sides", "It stands on both sides of the centre plane", one.mirrored, "mirrored")
+            put(tick, long=True)
         return place
 
     def _diameters(self, one: Piece) -> QLineEdit:

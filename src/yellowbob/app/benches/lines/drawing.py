@@ -33,7 +33,7 @@ from yellowbob.design.outline_edits import (
     curve_names,
     outline_of,
 )
-from yellowbob.design.shape import MeshBody
+from yellowbob.design.shape import MeshBody, Turned
 from yellowbob.ground.quantities import show
 from yellowbob.lines.curves import curve
 from yellowbob.lines.mesh import Mesh
@@ -80,6 +80,7 @@ class LinesDrawing(Sights):
             painter.setClipping(False)
         if not isinstance(design.shape, MeshBody):
             self._paint_curves(painter, design, colour(Look.now.ink), Qt.PenStyle.SolidLine)
+            self._paint_stack(painter, design)
             self._paint_area(painter, design)
             self._paint_section(painter, design)
             self._paint_points(painter, design)
@@ -191,22 +192,34 @@ class LinesDrawing(Sights):
                          "profile": True}[name]  # fmt: skip
                 if not shown:
                     continue
-                path = QPainterPath(self.to_px(view, controls[0, 0, 0], sign * controls[0, 0, 1]))
-                for one in controls:
-                    path.cubicTo(*(self.to_px(view, p[0], sign * p[1]) for p in one[1:]))
-                painter.drawPath(path)
+                painter.drawPath(self._path(view, controls, sign))
+
+    def _path(self, view: str, controls: Array, sign: float = 1.0, at: float = 0.0) -> QPainterPath:
+        path = QPainterPath(self.to_px(view, at + controls[0, 0, 0], sign * controls[0, 0, 1]))
+        for one in controls:
+            path.cubicTo(*(self.to_px(view, at + p[0], sign * p[1]) for p in one[1:]))
+        return path
+
+    def _paint_stack(self, painter: QPainter, design: Design) -> None:
+        """Outlines of the turned pieces that stand on the axis beside the body, from the side and from above."""
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour(Look.now.ink), 1.2))
+        for piece in design.parts:
+            if isinstance(piece.shape, Turned) and piece.turned_deg == (0.0, 0.0, 0.0) and not any(piece.at_mm[1:]):
+                controls, at = curve(piece.shape.profile).controls, piece.at_mm[0]
+                for view, sign in (("back", 1.0), ("back", -1.0), ("plan", 1.0), ("plan", -1.0)):
+                    painter.drawPath(self._path(view, controls, sign, at))
 
     def _paint_area(self, painter: QPainter, design: Design) -> None:
         """The curve of section areas, between side and plan."""
         shape = design.shape
         assert not isinstance(shape, MeshBody)
         x = np.linspace(0.0, shape.length_mm, 80)
-        area = sections_at(shape, x).areas()
+        area = self.kept("area", shape, 0.0, lambda: sections_at(shape, x).areas())
         base = self.plan_origin().y() - self.laid().reach[2] * self.scale() - 12
         rise = 34.0 / max(float(area.max()), 1e-9)
-        points = [
-            QPointF(self.side_origin().x() + a * self.scale(), base - v * rise) for a, v in zip(x, area, strict=True)
-        ]
+        along, high = self.side_origin().x() + x * self.scale(), base - area * rise
+        points = [QPointF(a, v) for a, v in zip(along.tolist(), high.tolist(), strict=True)]
         painter.setPen(QPen(colour(Look.now.water_ink), 1.4))
         painter.setBrush(colour(Look.now.water_top, 90))
         painter.drawPolygon(QPolygonF([QPointF(points[0].x(), base), *points, QPointF(points[-1].x(), base)]))
@@ -226,7 +239,7 @@ class LinesDrawing(Sights):
             painter.drawPolyline(QPolygonF([self.to_px("back", x, z) for x, z in shell.split_mm]))
         self._paint_thin(painter)
         self._paint_lip(painter)
-        for corner in corners(self.session.design):
+        for corner in corners(self.design()):
             paint.paint_mark(painter, self.to_px(corner.view, *corner.at_mm), corner == self.corner, True)
         for which, at, _ in self.handles():
             paint.paint_mark(painter, at, which == self._cut, True)
@@ -235,9 +248,7 @@ class LinesDrawing(Sights):
         """Names of cuts and parts and the area's figure, clear of the handles and of one another."""
         design = self.design()
         solid = not isinstance(design.shape, MeshBody)
-        marks = [at for _, at, _ in self.handles()] + [
-            self.to_px(c.view, *c.at_mm) for c in corners(self.session.design)
-        ]
+        marks = [at for _, at, _ in self.handles()] + [self.to_px(c.view, *c.at_mm) for c in corners(self.design())]
         if solid:
             marks += [self.to_px(n, *p.at_mm) for n in curve_names(design) for p in outline_of(design, n)]
             marks.append(self._grip())

@@ -58,8 +58,11 @@ class Places(QWidget):
         """Side and plan one above the other, the section on the right; worked out once for a design and a size."""
         design, study, known = self.design(), self.session.study, self._laid
         size = (self.width(), self.height())
-        if known is not None and known[0] is design and known[1] is study and known[2:4] == size:
-            return known[4]
+        if known is not None and known[2:4] == size:
+            if known[0] is design and known[1] is study:
+                return known[4]
+            if self.session.dragging:  # the drawing must not breathe under the hand
+                return known[4]
         low, high, half = -12.0, 12.0, 12.0
         if self.sound():
             bounds = of.outer(study).bounds
@@ -148,7 +151,7 @@ class Places(QWidget):
     def handles(self) -> list[tuple[tuple[str, int], QPointF, str]]:
         """Drag handles of cuts and parts: which one, where, its name."""
         found = []
-        design = self.session.design
+        design = self.design()
         for number, cut in enumerate(design.body.cuts):
             x = cut.rim_x_mm if isinstance(cut, Cup) else cut.x_mm
             found.append((("cut", number), self.to_px("back", x, cut.z_mm), cut.name))

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from yellowbob.app.benches.lines.places import Places
+from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font
-from yellowbob.design.model import Design
+from yellowbob.design.model import Design, MainShape
 from yellowbob.design.shape import MeshBody
 from yellowbob.ground.quantities import show
 from yellowbob.lines.mesh import Mesh
@@ -19,6 +23,8 @@ from yellowbob.lines.plates import lip_plan
 from yellowbob.lines.sections import sections_at
 from yellowbob.study import of
 
+Array = NDArray[np.float64]
+
 
 class Sights(Places):
     """Paints them in the cells at the right."""
@@ -26,12 +32,23 @@ class Sights(Places):
     section_x = 0.4
     _drag = ""
 
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self._kept: dict[str, tuple[MainShape, float, Array]] = {}
+
+    def kept(self, name: str, shape: MainShape, at: float, make: Callable[[], Array]) -> Array:
+        """What was worked out of the body's shape, until that is another: while a piece beside it is dragged it is not."""
+        known = self._kept.get(name)
+        if known is None or known[0] is not shape or known[1] != at:
+            known = self._kept[name] = (shape, at, make())
+        return known[2]
+
     def _paint_section(self, painter: QPainter, design: Design) -> None:
         """The cross-section at the slider, at a scale of its own when the body is small."""
         shape = design.shape
         assert not isinstance(shape, MeshBody)
         at = self.section_x * shape.length_mm
-        ring = sections_at(shape, np.array([at])).rings(96)[0]
+        ring = self.kept("section", shape, at, lambda: sections_at(shape, np.array([at])).rings(96)[0])
         middle, scale = self.fitted("section", float(np.ptp(ring[:, 1])), float(np.ptp(ring[:, 2])))
         lift = float(ring[:, 2].max() + ring[:, 2].min()) / 2
         points = [QPointF(middle.x() + y * scale, middle.y() - (z - lift) * scale) for _, y, z in ring]

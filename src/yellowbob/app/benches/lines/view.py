@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+import time
+from collections.abc import Iterable
+from typing import TypeVar
 
 import numpy as np
 from PySide6.QtCore import QPointF, Qt, QTimer, Signal
@@ -14,7 +17,7 @@ from PySide6.QtGui import (
 from yellowbob.app.benches.lines.drawing import LinesDrawing
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import explain
-from yellowbob.design.corner_edits import Corner, added_corner, corners, moved_corner, without_corner
+from yellowbob.design.corner_edits import Corner, added_corner, corners, moved_corner, said_of, without_corner
 from yellowbob.design.cut_edits import placed_at
 from yellowbob.design.outline_edits import (
     CurveName,
@@ -26,12 +29,27 @@ from yellowbob.design.outline_edits import (
     with_bend,
     without_point,
 )
+from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.curves import curve
 
-FOLLOW_MS = 40
+Thing = TypeVar("Thing")
+
+FOLLOW_MS, FOLLOW_TIMES, FOLLOW_MOST_MS = 40, 6, 160
+"""What is dragged is solved after so long at the soonest, and after so many times what it took the last time: most of the
+pointer's moves are left to be drawn."""
 GRAB_PX = 13.0
 NUDGE_MM = 0.1
 SHIFT_TIMES = 10
+
+
+def nearest(every: Iterable[tuple[Thing, QPointF]], at: QPointF) -> tuple[Thing | None, float]:
+    """What lies nearest to a place within reach, and how far off, px; None, and further than all, where nothing does."""
+    found: tuple[Thing | None, float] = (None, math.inf)
+    for thing, spot in every:
+        away = math.hypot(spot.x() - at.x(), spot.y() - at.y())
+        if away < min(GRAB_PX, found[1]):
+            found = thing, away
+    return found
 
 
 class LinesView(LinesDrawing):
@@ -47,6 +65,7 @@ class LinesView(LinesDrawing):
         self.setMouseTracking(True)
         self.setAccessibleName("Lines: side and plan outlines")
         self.setAccessibleDescription("Arrows nudge the point; comma and full stop select; A adds, C turns its bend")
+        self._draft_words = "move a point"
         self._follow = QTimer(self)
         self._follow.setSingleShot(True)
         self._follow.setInterval(FOLLOW_MS)
@@ -54,7 +73,7 @@ class LinesView(LinesDrawing):
         session.changed.connect(self._changed)
 
     def _changed(self) -> None:
-        if self.corner is not None and self._drag != "corner":
+        if self.corner is not None and self.draft is None:
             self._hold_corner(self.corner)
         point = self.point
         if point is not None and (
@@ -68,22 +87,14 @@ class LinesView(LinesDrawing):
             self.update()
 
     def point_at(self, at: QPointF) -> PointRef | None:
-        best, nearest = None, GRAB_PX
-        for name in curve_names(self.design()):
-            for index, point in enumerate(outline_of(self.design(), name)):
-                spot = self.to_px(name, *point.at_mm)
-                away = math.hypot(spot.x() - at.x(), spot.y() - at.y())
-                if away < nearest:
-                    best, nearest = PointRef(name, index), away
-        return best
+        design = self.design()
+        spots = ((PointRef(name, index), self.to_px(name, *point.at_mm))
+                 for name in curve_names(design) for index, point in enumerate(outline_of(design, name)))  # fmt: skip
+        return nearest(spots, at)[0]
 
     def corner_at(self, at: QPointF) -> Corner | None:
-        """The corner of a plate within reach."""
-        for corner in corners(self.session.design):
-            spot = self.to_px(corner.view, *corner.at_mm)
-            if math.hypot(spot.x() - at.x(), spot.y() - at.y()) < GRAB_PX:
-                return corner
-        return None
+        """The corner of a plate, or the free end of a piece, that is nearest within reach."""
+        return nearest(((c, self.to_px(c.view, *c.at_mm)) for c in corners(self.design())), at)[0]
 
     # ---- hands
 
@@ -105,12 +116,12 @@ class LinesView(LinesDrawing):
         if math.hypot(at.x() - grip.x(), at.y() - grip.y()) < GRAB_PX:
             self._drag = "section"
             return
-        for which, spot, _ in self.handles():
-            if math.hypot(at.x() - spot.x(), at.y() - spot.y()) < GRAB_PX:
-                self._cut, self._drag = which, "cut"
-                self.session.dragging = True
-                return
-        self.corner = self.corner_at(at)
+        which, away = nearest(((which, spot) for which, spot, _ in self.handles()), at)
+        self.corner, further = nearest(((c, self.to_px(c.view, *c.at_mm)) for c in corners(self.design())), at)
+        if which is not None and away <= further:
+            self._cut, self._drag, self.corner = which, "cut", None
+            self.session.dragging = True
+            return
         if self.corner is not None:
             self._drag, self.session.dragging = "corner", True
             self.pick(None)
@@ -160,7 +171,7 @@ class LinesView(LinesDrawing):
     def put_point(self, ref: PointRef, x_mm: float, y_mm: float) -> None:
         """Drag a point: the drawing at once, the solid a moment later."""
         done = moved_point(self.design(), ref, x_mm, y_mm)
-        self.draft = done.design
+        self.draft, self._draft_words = done.design, "move a point"
         self.held.emit(done.held)
         if not self._follow.isActive():
             self._follow.start()
@@ -170,25 +181,37 @@ class LinesView(LinesDrawing):
         self._follow.stop()
         if self.draft is not None:
             draft, self.draft = self.draft, None
-            self.session.edit(draft, "move a point", "drag")
+            begun = time.perf_counter()
+            self.session.edit(draft, self._draft_words, "drag")
+            took_ms = 1000.0 * (time.perf_counter() - begun)
+            self._follow.setInterval(round(max(FOLLOW_MS, min(FOLLOW_TIMES * took_ms, FOLLOW_MOST_MS))))
 
     def move_cut(self, which: tuple[str, int], x_mm: float, z_mm: float) -> None:
         """Drag a cut or a part by its handle."""
         self.session.edit(placed_at(self.session.design, which, x_mm, z_mm), "move a cut", "drag")
 
     def put_corner(self, corner: Corner, x_mm: float, y_mm: float, thread: str = "drag") -> None:
-        """A corner of a plate at a place of its view; what the design refuses stays where it was."""
+        """A corner of a plate, or a piece's free end, at a place of its view; what the design refuses stays where it was.
+
+        Dragged, it is drawn at once, and the solid a moment later.
+        """
         try:
-            design = moved_corner(self.session.design, corner, round(x_mm, 2), round(y_mm, 2))
-        except ValueError as error:
+            design = moved_corner(self.design(), corner, round(x_mm, 2), round(y_mm, 2))
+        except (YellowBobError, ValueError) as error:
             self.held.emit(explain(error))
             return
-        self.session.edit(design, f"corner of {design.parts[corner.part].name}", thread)
+        self._draft_words = f"{said_of(design, corner)} of {design.parts[corner.part].name}"
+        if thread != "drag":
+            self.session.edit(design, self._draft_words, thread)
+        else:
+            self.draft = design
+            if not self._follow.isActive():
+                self._follow.start()
         self._hold_corner(corner)
 
     def _hold_corner(self, corner: Corner | None) -> None:
         """Select the corner that now has this one's number."""
-        every = corners(self.session.design)
+        every = corners(self.design())
         same = [c for c in every if corner and (c.part, c.index) == (corner.part, corner.index)]
         self.corner = same[0] if same else None
         self.update()
