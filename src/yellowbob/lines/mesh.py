@@ -68,9 +68,7 @@ class Mesh:
         """Exact polyhedral moments by tetrahedra from the vertex mean (Tonon 2004)."""
         if not len(self.faces):
             return Moments(0.0, np.zeros(3), np.zeros((3, 3)))
-        origin = self.vertices.mean(axis=0)
-        corners = self.corners - origin
-        sixth = np.einsum("ij,ij->i", corners[:, 0], cross(corners[:, 1], corners[:, 2])) / 6.0
+        origin, corners, sixth = self._tetrahedra()
         volume = float(sixth.sum())
         total = corners.sum(axis=1)
         first = (sixth[:, None] * total).sum(axis=0) / 4.0
@@ -80,10 +78,16 @@ class Mesh:
         centroid = first / volume
         return Moments(volume, origin + centroid, second - volume * np.outer(centroid, centroid))
 
-    @property
+    def _tetrahedra(self) -> tuple[Array, Array, Array]:
+        """The vertex mean, corners (m, 3, 3) from there, and the volume (m,) between it and each triangle."""
+        origin = self.vertices.mean(axis=0)
+        corners = self.corners - origin
+        return origin, corners, np.einsum("ij,ij->i", corners[:, 0], cross(corners[:, 1], corners[:, 2])) / 6.0
+
+    @cached_property
     def volume_mm3(self) -> float:
         """Enclosed volume, mm³; negative for a mesh turned inside out."""
-        return self.moments.volume_mm3
+        return float(self._tetrahedra()[2].sum()) if len(self.faces) else 0.0
 
     @cached_property
     def skin_moments(self) -> tuple[Array, Array]:

@@ -91,12 +91,14 @@ def overlap(one: Mesh, two: Mesh) -> bool:
 
 def frame_along(direction: Array) -> Array:
     """(3, 3) rotation whose third column is the direction (need not be of unit length)."""
-    w = np.asarray(direction, dtype=float)
-    w = w / np.linalg.norm(w)
-    helper = np.array([0.0, 1.0, 0.0]) if abs(w[1]) < 0.9 else np.array([1.0, 0.0, 0.0])
-    u = np.cross(helper, w)
-    u /= np.linalg.norm(u)
-    return np.stack([u, np.cross(w, u), w], axis=1)
+    x, y, z = (float(c) for c in direction)
+    size = math.hypot(x, y, z)
+    x, y, z = x / size, y / size, z / size
+    # across y, or across x where it points along that; in plain numbers: numpy's product of two vectors takes 50 µs
+    ux, uy, uz = (z, 0.0, -x) if abs(y) < 0.9 else (0.0, -z, y)
+    size = math.hypot(ux, uy, uz)
+    ux, uy, uz = ux / size, uy / size, uz / size
+    return np.array([[ux, y * uz - z * uy, x], [uy, z * ux - x * uz, y], [uz, x * uy - y * ux, z]])
 
 
 def revolved(profile: Array, sides: int = ROUND_SIDES) -> Mesh:

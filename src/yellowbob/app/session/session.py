@@ -13,6 +13,7 @@ from PySide6.QtGui import QUndoStack
 
 from yellowbob.afloat.rest import Rest, held
 from yellowbob.app.session.background import Tasks, Told
+from yellowbob.app.session.gradual import Gradual
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.timers import Timers
 from yellowbob.app.session.undo import Edit
@@ -60,8 +61,7 @@ class Session(QObject):
         self.undo.cleanChanged.connect(self.renamed)
         self.recovery = recovery
         self.loader = Loader(self)
-        self.tasks = Tasks(self)
-        self.timers, self.on_bench = Timers(self), ""
+        self.tasks, self.timers, self.gradual, self.on_bench = Tasks(self), Timers(self), Gradual(), ""
         self.path, self.design = path, design
         self.study = study or Study(design)
         self.begun = True  # False while what is shown is nobody's own: it is not kept
@@ -101,9 +101,9 @@ class Session(QObject):
     def put(self, design: Design) -> None:
         """Show another design in place of this one, following the rest from where it is shown now."""
         self.design, self.posture, self.fan, self.begun = design, None, (), True
-        study = Study(design, self.study)
-        self.tasks.stop(WORK)
-        self.tasks.stop(FOLLOW)
+        study = self.gradual.take(design) or Study(design, self.study)
+        for kind in (WORK, FOLLOW):
+            self.tasks.stop(kind)
         try:
             with study.in_a_hurry():
                 rest = of.rest_followed(study, self.rest)

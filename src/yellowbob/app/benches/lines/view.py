@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import time
 from collections.abc import Iterable
 from typing import TypeVar
 
@@ -15,6 +14,7 @@ from PySide6.QtGui import (
 )
 
 from yellowbob.app.benches.lines.drawing import LinesDrawing
+from yellowbob.app.benches.lines.following import Following
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.cards import explain
 from yellowbob.design.corner_edits import Corner, added_corner, corners, moved_corner, said_of, without_corner
@@ -34,9 +34,6 @@ from yellowbob.lines.curves import curve
 
 Thing = TypeVar("Thing")
 
-FOLLOW_MS, FOLLOW_TIMES, FOLLOW_MOST_MS = 40, 6, 160
-"""What is dragged is solved after so long at the soonest, and after so many times what it took the last time: most of the
-pointer's moves are left to be drawn."""
 GRAB_PX = 13.0
 NUDGE_MM = 0.1
 SHIFT_TIMES = 10
@@ -65,11 +62,7 @@ class LinesView(LinesDrawing):
         self.setMouseTracking(True)
         self.setAccessibleName("Lines: side and plan outlines")
         self.setAccessibleDescription("Arrows nudge the point; comma and full stop select; A adds, C turns its bend")
-        self._draft_words = "move a point"
-        self._follow = QTimer(self)
-        self._follow.setSingleShot(True)
-        self._follow.setInterval(FOLLOW_MS)
-        self._follow.timeout.connect(self._take_draft)
+        self.following = Following(self)
         session.changed.connect(self._changed)
 
     def _changed(self) -> None:
@@ -145,7 +138,7 @@ class LinesView(LinesDrawing):
             self.setCursor(Qt.CursorShape.OpenHandCursor if over else Qt.CursorShape.ArrowCursor)
 
     def mouseReleaseEvent(self, _: QMouseEvent) -> None:
-        self._take_draft()
+        self.following.take()
         self._drag = ""
         self.session.dragging = False
         self.session.end_thread()
@@ -171,20 +164,8 @@ class LinesView(LinesDrawing):
     def put_point(self, ref: PointRef, x_mm: float, y_mm: float) -> None:
         """Drag a point: the drawing at once, the solid a moment later."""
         done = moved_point(self.design(), ref, x_mm, y_mm)
-        self.draft, self._draft_words = done.design, "move a point"
+        self.following.put(done.design, "move a point")
         self.held.emit(done.held)
-        if not self._follow.isActive():
-            self._follow.start()
-        self.update()
-
-    def _take_draft(self) -> None:
-        self._follow.stop()
-        if self.draft is not None:
-            draft, self.draft = self.draft, None
-            begun = time.perf_counter()
-            self.session.edit(draft, self._draft_words, "drag")
-            took_ms = 1000.0 * (time.perf_counter() - begun)
-            self._follow.setInterval(round(max(FOLLOW_MS, min(FOLLOW_TIMES * took_ms, FOLLOW_MOST_MS))))
 
     def move_cut(self, which: tuple[str, int], x_mm: float, z_mm: float) -> None:
         """Drag a cut or a part by its handle."""
@@ -200,13 +181,11 @@ class LinesView(LinesDrawing):
         except (YellowBobError, ValueError) as error:
             self.held.emit(explain(error))
             return
-        self._draft_words = f"{said_of(design, corner)} of {design.parts[corner.part].name}"
+        words = f"{said_of(design, corner)} of {design.parts[corner.part].name}"
         if thread != "drag":
-            self.session.edit(design, self._draft_words, thread)
+            self.session.edit(design, words, thread)
         else:
-            self.draft = design
-            if not self._follow.isActive():
-                self._follow.start()
+            self.following.put(design, words)
         self._hold_corner(corner)
 
     def _hold_corner(self, corner: Corner | None) -> None:
