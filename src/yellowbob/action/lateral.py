@@ -15,7 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.action.running import HULL, PLATE, Pulled, Trim
-from yellowbob.action.wetted import below, ends_share
+from yellowbob.action.wetted import ends_share
+from yellowbob.lines.clipped import below
 
 Array = NDArray[np.float64]
 
@@ -77,7 +78,7 @@ def _reach(along: Array, across: Array, low: float, step: float) -> tuple[Array,
 def sides(thing: Pulled, trim: Trim) -> Sides | None:
     """The wet hull of a trim as strips; None where nothing of it is wet."""
     axes = axes_of(thing, trim)
-    wet = [below(mesh, trim.up, trim.height_mm) for mesh, law in thing.skins if law == HULL]
+    wet = [below(mesh.corners, trim.up, trim.height_mm) for mesh, law in thing.skins if law == HULL]
     skin = np.concatenate(wet) if wet else np.empty((0, 3, 3))
     if not len(skin):
         return None

@@ -9,10 +9,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.action.wetted import Strips, below, ends_share, ends_turning_share, strips, turning_share
+from yellowbob.action.wetted import Strips, ends_share, ends_turning_share, strips, turning_share
 from yellowbob.afloat.immersion import waterplane
 from yellowbob.afloat.rest import Afloat, Rest
 from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.lines.clipped import below
 
 Array = NDArray[np.float64]
 
@@ -122,7 +123,7 @@ def added_about(afloat: Afloat, rest: Rest, body: Body) -> Array:
         * min(wet_g / afloat.density_g_mm3 / afloat.hull.volume_mm3, 1.0)
     )
     if stands:
-        skin = below(afloat.hull, up, rest.height_mm)
+        skin = below(afloat.hull.corners, up, rest.height_mm)
         centre = float(np.asarray(afloat.centre_mm) @ up)
         for k, breadth, way in ((1, e1, -1.0), (0, e2, 1.0)):
             # swaying across its breadth; a turn moves what lies lower the other way
@@ -165,7 +166,7 @@ def _water(afloat: Afloat, rest: Rest, body: Body) -> tuple[Array, Array, bool]:
     """(3, 3) inertia of the body in heave and turns, less what its free sway takes off; (3, 3) water's; whether it stands."""
     up = np.asarray(rest.up)
     e1, e2 = level_axes(up)
-    skin = below(afloat.hull, up, rest.height_mm)
+    skin = below(afloat.hull.corners, up, rest.height_mm)
     centre = np.asarray(afloat.centre_mm)
     along, across = strips(skin, e1, e2), strips(skin, e2, e1)
     longest = along if along.length_mm >= across.length_mm else across

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellowbob.action.running import PLATE, Pulled, Trim, froude
-from yellowbob.action.wetted import below
 from yellowbob.ground.constants import GRAVITY_MM_S2
+from yellowbob.lines.clipped import below
 
 GRADE = "textbook"
 SOURCE = "Kelvin 1887; narrower above Froude 0.5, Rabaud and Moisy 2013; lengths of the waterplane and plates exact"
@@ -50,7 +50,7 @@ def wake(thing: Pulled, trim: Trim) -> Wake:
     for mesh, law in thing.skins:
         if law != PLATE:
             continue
-        wet = below(mesh, trim.up, trim.height_mm)
+        wet = below(mesh.corners, trim.up, trim.height_mm)
         size = np.linalg.norm(np.cross(wet[:, 1] - wet[:, 0], wet[:, 2] - wet[:, 0]), axis=1) / 2.0
         # a thin plate has two faces
         area += float(size.sum()) / 2.0

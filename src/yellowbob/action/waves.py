@@ -8,11 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from yellowbob.action.periods import Body, Periods, level_axes, periods
-from yellowbob.action.wetted import below, strips
+from yellowbob.action.wetted import strips
 from yellowbob.afloat.immersion import waterplane_of
 from yellowbob.afloat.rest import Afloat, Rest
 from yellowbob.ground.constants import GRAVITY_MM_S2, SURFACE_TENSION_G_S2
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.clipped import below
 
 ACROSS_CD = 1.1
 """Drag of a round body square to the flow, on its shadow (Hoerner 1965, 3-9)."""
@@ -149,7 +150,7 @@ def in_current(
         raise BadInput(f"a line {line_deg:g}° under the level: give 0 to less than 90")
     up = np.asarray(rest.up)
     _, across = level_axes(up)
-    skin = below(afloat.hull, up, rest.height_mm)
+    skin = below(afloat.hull.corners, up, rest.height_mm)
     standing = strips(skin, up, across)
     area = ACROSS_CD * 2.0 * float(standing.half_mm.sum()) * standing.step_mm
     middle = float(standing.half_mm @ standing.at_mm / max(standing.half_mm.sum(), 1e-12))

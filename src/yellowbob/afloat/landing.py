@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.spatial import ConvexHull
 
 from yellowbob.afloat.rest import Afloat, Rest, rest_near
+from yellowbob.lines.edges import mesh_edges
 
 Array = NDArray[np.float64]
 Ints = NDArray[np.int32]
@@ -42,20 +45,33 @@ class Grid:
         return float(np.sqrt(4.0 * np.pi / len(self.directions)))
 
 
+def _ball(subdivisions: int) -> tuple[Array, Ints]:
+    """Corners (n, 3) on the unit sphere and triangles (m, 3), outward, of an icosahedron divided so often."""
+    golden = (1.0 + math.sqrt(5.0)) / 2.0
+    flat = np.array([(a, b * golden) for a in (-1.0, 1.0) for b in (-1.0, 1.0)])
+    corners = np.concatenate([np.roll(np.insert(flat, 0, 0.0, axis=1), k, axis=1) for k in range(3)])
+    faces = ConvexHull(corners).simplices.astype(np.int64)
+    inward = np.einsum("ij,ij->i", np.cross(corners[faces[:, 0]], corners[faces[:, 1]]), corners[faces[:, 2]]) < 0.0
+    faces[inward] = faces[inward][:, ::-1]
+    for _ in range(subdivisions):
+        edges, of_face = mesh_edges(faces)
+        (a, b, c), (d, e, f) = faces.T, (of_face + len(corners)).T
+        corners = np.concatenate([corners, corners[edges].mean(axis=1)])
+        corners /= np.linalg.norm(corners, axis=1, keepdims=True)
+        faces = np.concatenate([np.stack(three, axis=1) for three in ((a, d, f), (d, b, e), (f, e, c), (d, e, f))])
+    return corners / np.linalg.norm(corners, axis=1, keepdims=True), np.ascontiguousarray(faces, dtype=np.int32)
+
+
 @lru_cache(maxsize=2)
 def grid(subdivisions: int = SUBDIVISIONS) -> Grid:
     """The grid, worked out once."""
-    import trimesh
-
-    ball = trimesh.creation.icosphere(subdivisions=subdivisions, radius=1.0)
-    directions = np.array(ball.vertices, dtype=float)
+    directions, triangles = _ball(subdivisions)
     # turned a little, so that no corner lies on a symmetry plane of a body
     a, b = 0.137, 0.211
     turn = np.array([[np.cos(a), -np.sin(a), 0], [np.sin(a), np.cos(a), 0], [0, 0, 1.0]])
     tip = np.array([[1.0, 0, 0], [0, np.cos(b), -np.sin(b)], [0, np.sin(b), np.cos(b)]])
     directions = np.ascontiguousarray(directions @ (turn @ tip).T)
     directions /= np.linalg.norm(directions, axis=1, keepdims=True)
-    triangles = np.ascontiguousarray(ball.faces, dtype=np.int32)
     owner: dict[tuple[int, int], int] = {}
     for f, (i, j, k) in enumerate(triangles):
         for one, two in ((i, j), (j, k), (k, i)):
@@ -70,7 +86,7 @@ def grid(subdivisions: int = SUBDIVISIONS) -> Grid:
     areas = np.abs(2.0 * np.arctan2(top, bottom))
     start = np.empty(len(directions), np.int32)
     start[triangles.ravel()] = np.repeat(np.arange(len(triangles), dtype=np.int32), 3)
-    edges = np.ascontiguousarray(ball.edges_unique, dtype=np.int32)
+    edges = np.ascontiguousarray(mesh_edges(triangles)[0], dtype=np.int32)
     beside: list[list[int]] = [[] for _ in directions]
     for i, j in edges.tolist():
         beside[i].append(j)

@@ -18,14 +18,15 @@ from yellowbob.design.model import Shell
 from yellowbob.ground.errors import BadShape, NoHollow
 from yellowbob.lines.edges import mesh_edges
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.nearest import grid_distances, line_crossings, nearest_places
+from yellowbob.lines.nearest import fill_cells, grid_distances, line_crossings, nearest_places
 from yellowbob.lines.solids import from_manifold, to_manifold
 
 Array = NDArray[np.float64]
 
 FINEST_MM, COARSEST_MM = 0.22, 1.2
 MOST_NODES = 500_000
-SLABS = 400
+CELLS_OF_REACH, CELLS = 0.5, np.array([400, 24, 24])
+"""Size of the cells by which triangles are found, of how far they are looked for, and how many of them there are at most."""
 UNFOLDINGS = 12
 FOLDED = -0.5
 LEAST_TURN = 0.5
@@ -154,10 +155,15 @@ def _neighbours(faces: NDArray[np.int32]) -> NDArray[np.int64]:
 
 def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh:
     """Edges whose middles come nearer to the outside than the wall are divided, and their middles put at it."""
+    known = 0
     for _ in range(ROUNDS):
         edges, of_face = mesh_edges(mesh.faces)
-        middles = mesh.vertices[edges].mean(axis=1)
-        thin = np.flatnonzero(near.distances(middles) < wall - THIN_MM)
+        # every edge that came with the last round has one of its corners
+        fresh = np.flatnonzero(edges.max(axis=1) >= known)
+        middles = np.full((len(edges), 3), np.nan)
+        middles[fresh] = mesh.vertices[edges[fresh]].mean(axis=1)
+        thin = fresh[near.distances(middles[fresh]) < wall - THIN_MM]
+        known = len(mesh.vertices)
         if not len(thin):
             break
         number = np.full(len(edges), -1)
@@ -188,30 +194,33 @@ def _divided(faces: NDArray[np.int32], middles: NDArray[np.int64]) -> NDArray[np
 
 
 class _Near:
-    """Distances of places from triangles (m, 3, 3), which are kept by slabs of x; exact within `reach` mm."""
+    """Distances of places from triangles (m, 3, 3), which are kept by cells; exact within `reach` mm."""
 
     def __init__(self, corners: Array, reach: float) -> None:
         self.corners, self.reach = corners, reach
         middle = corners.mean(axis=1)
         radius = np.linalg.norm(corners - middle[:, None, :], axis=2).max(axis=1)
         self.balls = np.ascontiguousarray(np.column_stack([middle, radius]))
-        x = corners[..., 0]
-        self.low, high = float(x.min()), float(x.max())
-        self.wide = max(reach / 4.0, (high - self.low) / SLABS)
-        count = int((high - self.low) / self.wide) + 1
-        first = np.clip(((x.min(axis=1) - reach - self.low) / self.wide).astype(int), 0, count - 1)
-        last = np.clip(((x.max(axis=1) + reach - self.low) / self.wide).astype(int), 0, count - 1)
-        many = last - first + 1
-        numbers = np.repeat(np.arange(len(corners)), many)
-        slabs = first[numbers] + np.arange(len(numbers)) - np.repeat(np.cumsum(many) - many, many)
-        order = np.argsort(slabs, kind="stable")
-        self.starts = np.searchsorted(slabs[order], np.arange(count + 1)).astype(np.int64)
-        self.rows = numbers[order].astype(np.int64)
+        least, most = corners.min(axis=1), corners.max(axis=1)
+        self.low, size = least.min(axis=0), np.ptp(corners.reshape(-1, 3), axis=0)
+        self.wide = np.maximum(np.maximum(reach * CELLS_OF_REACH, size / CELLS), 1e-9)
+        self.count = (size / self.wide).astype(np.int64) + 1
+        first, last = (
+            np.clip(((at - self.low) / self.wide).astype(np.int64), 0, self.count - 1)
+            for at in (least - reach, most + reach)
+        )
+        self.starts, self.rows = np.zeros(int(self.count.prod()) + 1, dtype=np.int64), np.empty(0, dtype=np.int64)
+        fill_cells(first, last, self.count, self.starts, self.rows, False)
+        self.starts = np.cumsum(self.starts)
+        self.rows = np.empty(int(self.starts[-1]), dtype=np.int64)
+        fill_cells(first, last, self.count, self.starts, self.rows, True)
 
     def places(self, places: Array) -> Array:
         """(n, 3) nearest place on the triangles to each of `places`."""
         out = np.empty_like(places)
-        nearest_places(self.corners, self.balls, self.starts, self.rows, self.low, self.wide, self.reach, places, out)
+        nearest_places(
+            self.corners, self.balls, self.starts, self.rows, self.low, self.wide, self.count, self.reach, places, out
+        )
         return out
 
     def distances(self, places: Array) -> Array:

@@ -87,22 +87,43 @@ def grid_distances(corners: Array, low: Array, step: float, reach: float, out: A
 
 
 @compiled
+def fill_cells(first: Ints, last: Ints, count: Ints, starts: Ints, rows: Ints, fill: bool) -> None:
+    """Sort boxes of cells, first (m, 3) to last (m, 3) of `count` (3,), into lists by cell: rows[starts[c]:starts[c + 1]].
+
+    Called first without `fill`, which counts them into starts[1:], then with it, starts being the sums of these.
+    """
+    at = starts[:-1].copy()
+    for k in range(first.shape[0]):
+        for i in range(first[k, 0], last[k, 0] + 1):
+            for j in range(first[k, 1], last[k, 1] + 1):
+                for n in range(first[k, 2], last[k, 2] + 1):
+                    cell = (i * count[1] + j) * count[2] + n
+                    if fill:
+                        rows[at[cell]] = k
+                        at[cell] += 1
+                    else:
+                        starts[cell + 1] += 1
+
+
+@compiled
 def nearest_places(
-    corners: Array, balls: Array, starts: Ints, rows: Ints, low: float, wide: float, reach: float, places: Array,
-    out: Array,
+    corners: Array, balls: Array, starts: Ints, rows: Ints, low: Array, wide: Array, count: Ints, reach: float,
+    places: Array, out: Array,
 ) -> None:  # fmt: skip
     """The nearest place on a mesh to each of `places` (n, 3), mm, into `out`; itself where none is within `reach`.
 
-    balls : (m, 4) a middle and a radius that hold each triangle. rows[starts[s]:starts[s + 1]] are the triangles that
-    can be nearest in slab s of x, `wide` mm each from `low`.
+    balls : (m, 4) a middle and a radius that hold each triangle. rows[starts[c]:starts[c + 1]] are the triangles that
+    can be nearest in cell c of `count` (3,), each `wide` (3,) mm from `low` (3,).
     """
     place = np.empty(3)
     for p in range(places.shape[0]):
         x, y, z = places[p, 0], places[p, 1], places[p, 2]
-        slab = min(max(0, int((x - low) / wide)), starts.shape[0] - 2)
+        cell = 0
+        for a in range(3):
+            cell = cell * count[a] + min(max(0, int((places[p, a] - low[a]) / wide[a])), count[a] - 1)
         best = reach
         out[p, 0], out[p, 1], out[p, 2] = x, y, z
-        for r in range(starts[slab], starts[slab + 1]):
+        for r in range(starts[cell], starts[cell + 1]):
             row = rows[r]
             far = best + balls[row, 3]
             if (x - balls[row, 0]) ** 2 + (y - balls[row, 1]) ** 2 + (z - balls[row, 2]) ** 2 >= far * far:

@@ -10,6 +10,7 @@ import numpy as np
 from yellowbob.design.cuts import Cup, Cut
 from yellowbob.design.model import Coat
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.clipped import below
 from yellowbob.lines.cutting import cup_axis
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.stacked import showing
@@ -34,22 +35,14 @@ def region_of(outer: Mesh, coat: Coat) -> Mesh:
     """The part of a surface that a coat covers (an open surface), cut exactly at the region's edges."""
     if coat.everywhere:
         return outer
-    import trimesh
-
-    vertices, faces = outer.vertices, np.asarray(outer.faces)
-    planes = []
+    corners = outer.corners
     if coat.from_mm is not None:
-        planes.append(((coat.from_mm, 0.0, 0.0), (1.0, 0.0, 0.0)))
+        corners = below(corners, np.array([-1.0, 0.0, 0.0]), -coat.from_mm)
     if coat.to_mm is not None:
-        planes.append(((coat.to_mm, 0.0, 0.0), (-1.0, 0.0, 0.0)))
+        corners = below(corners, np.array([1.0, 0.0, 0.0]), coat.to_mm)
     if coat.region != "all":
-        planes.append(((0.0, 0.0, 0.0), (0.0, 0.0, 1.0 if coat.region == "back" else -1.0)))
-    for origin, normal in planes:
-        if len(faces):
-            vertices, faces, _ = trimesh.intersections.slice_faces_plane(
-                vertices, faces, plane_normal=normal, plane_origin=origin
-            )
-    return Mesh(np.asarray(vertices, dtype=float), np.asarray(faces, dtype=np.int32))
+        corners = below(corners, np.array([0.0, 0.0, -1.0 if coat.region == "back" else 1.0]), 0.0)
+    return Mesh(corners.reshape(-1, 3), np.arange(3 * len(corners), dtype=np.int32).reshape(-1, 3))
 
 
 def of_coat(skin: Mesh, coat: Coat) -> MassProperties:
