@@ -22,7 +22,7 @@ from yellowbob.trials.standing import float_of
 
 KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
 """Within which steps the keel of a print, or the density of resin, is tried otherwise."""
-FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 3
+FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 2
 """So many candidates are checked wholly, so many floated, so many one after another that fail alike: bounds on the work."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
          "struck", "hook-up", "wall", "drill", "met", "waters")  # fmt: skip
