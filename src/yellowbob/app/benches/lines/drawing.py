@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import (
     QColor,
     QImage,
@@ -56,6 +56,9 @@ class LinesDrawing(Sights):
         self.frames = 0
         self._under: tuple[QImage, Array] | None = None
         self._solid: tuple[Mesh, tuple[Any, ...], QPixmap] | None = None
+        self._shade = QTimer(self)
+        self._shade.setSingleShot(True)
+        self._shade.timeout.connect(self._shade_solid)
         self._cut: tuple[str, int] | None = None
         self._area_at: QPointF | None = None
         self._most_mm2 = 0.0
@@ -158,29 +161,42 @@ class LinesDrawing(Sights):
         painter.restore()
 
     def _paint_solid(self, painter: QPainter) -> None:
+        """The solid as it was last shaded; where it is another one by now it is shaded in the next turn, and drawn then."""
         if not self.sound():
             return
-        side, plan = self.side_origin(), self.plan_origin()
-        mesh, ratio = of.whole(self.session.study), self.devicePixelRatioF()
-        places = (side.x(), side.y(), plan.x(), plan.y())
-        wanted = (self.scale(), places, self.width(), self.height(), ratio, Look.now, Warm.ready)
-        if self._solid is None or self._solid[0] is not mesh or self._solid[1] != wanted:
-            image = QPixmap(self.size() * ratio)
-            image.setDevicePixelRatio(ratio)
-            image.fill(Qt.GlobalColor.transparent)
-            inner = QPainter(image)
-            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
-            x, y, z = np.eye(3)
-            for up, origin in ((z, side), (y, plan)):
-                view = View(x, up, self.scale(), np.zeros(3), (origin.x(), origin.y()))
-                paint.paint_solid(inner, mesh, view, small=True)
-            self._paint_front(inner, mesh)
-            inner.end()
-            self._solid = (mesh, wanted, image)
-        painter.setOpacity(0.25 if self._under is not None else 0.55)
-        painter.drawPixmap(0, 0, self._solid[2])
-        painter.setOpacity(1.0)
+        mesh, wanted = of.whole(self.session.study), self._solid_wanted()
+        known = self._solid
+        if known is None or known[0] is not mesh or known[1] != wanted:
+            self._shade.start()
+        if known is not None and known[1] == wanted:
+            painter.setOpacity(0.25 if self._under is not None else 0.55)
+            painter.drawPixmap(0, 0, known[2])
+            painter.setOpacity(1.0)
         self._paint_foot(painter, "front", self._front_words())
+
+    def _solid_wanted(self) -> tuple[Any, ...]:
+        side, plan = self.side_origin(), self.plan_origin()
+        places = (side.x(), side.y(), plan.x(), plan.y())
+        return self.scale(), places, self.width(), self.height(), self.devicePixelRatioF(), Look.now, Warm.ready
+
+    def _shade_solid(self) -> None:
+        """Shade the solid that there is now."""
+        if not self.isVisible() or not self.sound():
+            return
+        mesh, wanted, ratio = of.whole(self.session.study), self._solid_wanted(), self.devicePixelRatioF()
+        image = QPixmap(self.size() * ratio)
+        image.setDevicePixelRatio(ratio)
+        image.fill(Qt.GlobalColor.transparent)
+        inner = QPainter(image)
+        inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+        x, y, z = np.eye(3)
+        for up, origin in ((z, self.side_origin()), (y, self.plan_origin())):
+            view = View(x, up, self.scale(), np.zeros(3), (origin.x(), origin.y()))
+            paint.paint_solid(inner, mesh, view, small=True)
+        self._paint_front(inner, mesh)
+        inner.end()
+        self._solid = (mesh, wanted, image)
+        self.update()
 
     def _paint_curves(self, painter: QPainter, design: Design, tone: QColor, style: Qt.PenStyle) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
