@@ -68,6 +68,7 @@ def test_pages_paint_in_the_evening_too(qtbot: QtBot, window: Window, page: str)
     window.turn_colours()
     try:
         assert Look.now is EVENING
+        qtbot.wait(60)  # a large page is dressed in the next turns of the event loop
         evening = window.tank.paged.page(page).grab().toImage()
         assert evening != day
         corner = evening.pixelColor(6, evening.height() - 6)
