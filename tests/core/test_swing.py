@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import DEMO
+from yellowbob.action.dragged import Dragged
 from yellowbob.action.lateral import axes_of, sides, stream_terms
 from yellowbob.action.periods import level_axes, stiffness
 from yellowbob.action.running import Line, Pulled, Trim, run
@@ -210,7 +211,9 @@ def scaled(thing: Pulled, k: float) -> Pulled:
         return Mesh(k * mesh.vertices, mesh.faces)
 
     tie = thing.tie_mm
-    drags = tuple(((k * a, k * b, k * c), k * k * area, k * high) for (a, b, c), area, high in thing.drags)
+    drags = tuple(
+        Dragged((k * a, k * b, k * c), k * k * area, k * high, hangs) for (a, b, c), area, high, hangs in thing.drags
+    )
     return Pulled(
         Afloat(grown(build.hull), k**3 * build.mass_g, (k * x, k * y, k * z), build.density_g_mm3, points),
         tuple((grown(m), law) for m, law in thing.skins), (k * tie[0], k * tie[1], k * tie[2]), drags, k**3 * thing.ballast_g,

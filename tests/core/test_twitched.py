@@ -12,6 +12,7 @@ import pytest
 
 from tests.conftest import DEMO, exact_cylinder
 from yellowbob.action.calibration import factors_file, factors_of
+from yellowbob.action.dragged import Dragged
 from yellowbob.action.flight import Thrown, fly
 from yellowbob.action.pair import Hung, fly_pair
 from yellowbob.action.periods import Body
@@ -260,6 +261,26 @@ def test_hardware_in_the_stream_pulls_back_and_is_felt_in_the_balance() -> None:
     assert pulls[1] > pulls[0] + 0.2
 
 
+@pytest.mark.parametrize(
+    ("level", "hangs"), [(9.0, False), (3.0, False), (-2.0, False), (3.0, True), (-2.0, True), (-9.0, True)]
+)
+def test_what_is_dragged_is_pulled_where_it_is_wet(level: float, hangs: bool) -> None:
+    """10 mm high at a place so far under the water: fixed, about its middle; hanging, at its eye."""
+    thing, _ = log(80.0)
+    flow, up, still = np.array([500.0, 0.0, 0.0]), np.array([0.0, 0.0, 1.0]), np.zeros(3)
+    at = (12.0, 2.0, 5.0)
+    with_it = replace(thing, drags=(Dragged(at, 30.0, 10.0, hangs),))
+    force = with_it.stream(up, at[2] + level, flow, still) - thing.stream(up, at[2] + level, flow, still)
+    wet = np.clip(level + (10.0 if hangs else 5.0), 0.0, 10.0)  # mm of it
+    push = 0.5 * 0.001 * 30.0 * wet / 10.0 * 500.0**2
+    middle = at[2] if hangs else at[2] - 5.0 + wet / 2.0
+    centre = np.asarray(thing.afloat.centre_mm)
+    assert force[:3] == pytest.approx((push, 0.0, 0.0), abs=1e-6)
+    assert force[3:] == pytest.approx(
+        (0.0, (middle - centre[2]) * push, -(at[1] - centre[1]) * push), rel=1e-9, abs=1e-6
+    )
+
+
 def test_a_frame_over_the_back_is_weighed_dragged_and_carries_its_blade() -> None:
     design = design_of("osier-96")
     blade = fitting_from(hardware()["two-blade prop 26 mm, brass"], (66.0, 0.0, 30.0), "overhead blade")
@@ -274,9 +295,9 @@ def test_a_frame_over_the_back_is_weighed_dragged_and_carries_its_blade() -> Non
     legs = np.diff(np.asarray(frame.path_mm), axis=0)
     long = np.linalg.norm(legs, axis=1)
     wanted = 1.1 * 1.2 * (long * (np.hypot(legs[:, 1], legs[:, 2]) / long) ** 3).sum()
-    extra = sum(d[1] for d in pulled.drags) - sum(d[1] for d in without.drags)
+    extra = sum(d.area_mm2 for d in pulled.drags) - sum(d.area_mm2 for d in without.drags)
     assert extra == pytest.approx(wanted, rel=1e-9) and extra > 5.0
-    heights = [d[0][2] - d[2] / 2.0 for d in pulled.drags[len(without.drags) :]]
+    heights = [d.at_mm[2] for d in pulled.drags[len(without.drags) :]]
     assert min(heights) > min(p[2] for p in frame.path_mm) and max(heights) < 30.0
     with pytest.raises(BadInput, match="at least"):
         with_frame(design, replaced(blade, at_mm=(4.0, 0.0, 30.0)), 0.0, 96.0)

@@ -115,22 +115,26 @@ def push(
 
 @compiled
 def drags(
-    places: Array, areas: Array, spans: Array, up: Array, height: float, flow: Array, spin: Array, about: Array,
-    density: float, out: Array,
+    places: Array, areas: Array, spans: Array, under: Array, up: Array, height: float, flow: Array, spin: Array,
+    about: Array, density: float, out: Array,
 ) -> None:  # fmt: skip
-    """Add to out (6,) the drag of hardware: ½ρ·Cd·A·|w|·w at its places (n, 3), of what of its spans (n,) hangs in the water.
+    """Add to out (6,) the drag of hardware: ½ρ·Cd·A·|w|·w, of what of its spans (n,) is in the water.
 
-    A hanging thing reaches down from its eye: all of it is wet once the eye is under.
+    under : (n,) share of each span that lies under its place (n, 3): 1 of what hangs there, and pulls there whatever of it is
+    wet; ½ of what is fixed, which is pulled at the middle of what is wet.
     """
     for i in range(places.shape[0]):
         x, y, z = places[i, 0], places[i, 1], places[i, 2]
-        wet = (height - x * up[0] - y * up[1] - z * up[2]) / spans[i] + 1.0
+        wet = min((height - x * up[0] - y * up[1] - z * up[2]) / spans[i] + under[i], 1.0)
         if wet <= 0.0:
             continue
+        if under[i] < 1.0:
+            down = (under[i] - wet / 2.0) * spans[i]
+            x, y, z = x - down * up[0], y - down * up[1], z - down * up[2]
         px, py, pz = x - about[0], y - about[1], z - about[2]
         wx = flow[0] - (spin[1] * pz - spin[2] * py)
         wy = flow[1] - (spin[2] * px - spin[0] * pz)
         wz = flow[2] - (spin[0] * py - spin[1] * px)
-        pull = 0.5 * density * areas[i] * min(wet, 1.0) * np.sqrt(wx * wx + wy * wy + wz * wz)
+        pull = 0.5 * density * areas[i] * wet * np.sqrt(wx * wx + wy * wy + wz * wz)
         fx, fy, fz = pull * wx, pull * wy, pull * wz
         _add(px, py, pz, fx, fy, fz, out)

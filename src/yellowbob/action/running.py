@@ -14,6 +14,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.action.dragged import Dragged
 from yellowbob.afloat.immersion import immersed
 from yellowbob.afloat.rest import Afloat, Rest, up_from
 from yellowbob.ground.constants import GRAVITY_MM_S2
@@ -40,22 +41,21 @@ LONGEST_STEP_M_S = 0.1
 
 @dataclass(frozen=True, eq=False)
 class Pulled:
-    """What is drawn: the build, its skins with how each meets the water (HULL or PLATE), where it is tied, mm.
-
-    drags: hardware as drag areas (Cd times area, mm²) at places, each spread over a height (mm) about it.
-    """
+    """What is drawn: the build, its skins with how each meets the water (HULL or PLATE), where it is tied, mm; the hardware
+    that the stream drags."""
 
     afloat: Afloat
     skins: tuple[tuple[Mesh, int], ...]
     tie_mm: tuple[float, float, float]
-    drags: tuple[tuple[tuple[float, float, float], float, float], ...] = ()
+    drags: tuple[Dragged, ...] = ()
     ballast_g: float = 0.0
     """of what is put in, which a bench may set a little to a side"""
 
     @cached_property
-    def _dragged(self) -> tuple[Array, Array, Array]:
-        places = np.array([d[0] for d in self.drags], dtype=float).reshape(-1, 3)
-        return places, np.array([d[1] for d in self.drags]), np.array([max(d[2], 1e-3) for d in self.drags])
+    def _dragged(self) -> tuple[Array, Array, Array, Array]:
+        places = np.array([d.at_mm for d in self.drags], dtype=float).reshape(-1, 3)
+        return (places, np.array([d.area_mm2 for d in self.drags]), np.array([max(d.high_mm, 1e-3) for d in self.drags]),
+                np.array([1.0 if d.hangs else 0.5 for d in self.drags]))  # fmt: skip
 
     @cached_property
     def arrays(self) -> tuple[Array, NDArray[np.int32], NDArray[np.uint8]]:

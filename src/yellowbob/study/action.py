@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from yellowbob.action.discs import Disc, prop_disc
+from yellowbob.action.dragged import Dragged
 from yellowbob.action.flight import Thrown
 from yellowbob.action.mouth import Mouth, mouth
 from yellowbob.action.periods import Body, Periods
@@ -106,7 +107,8 @@ def pulled(study: Study) -> Pulled:
     for piece, mesh in zip(study.build.parts, others, strict=True):
         skins.append((mesh, PLATE if isinstance(piece.shape, Lip | Wings | Fin | Cutout) else HULL))
     drags = tuple(d for d in map(drag_of, fittings(study)) if d is not None)
-    drags += tuple(d for w in wires(study) for r in w.runs for d in drags_of_run(r, w.wire.diameter_mm))
+    long = float(np.ptp(body.bounds[:, 0]))
+    drags += tuple(d for w in wires(study) for r in w.runs for d in drags_of_run(r, w.wire.diameter_mm, long))
     put_in = sum(one.weight.mass_g for one in holes(study).ballast)
     return Pulled(afloat(study), tuple(skins), tie_mm(study), drags, put_in)
 
@@ -115,26 +117,25 @@ WIRE_CD = 1.1
 """Drag of round wire square to the stream, on its side (Hoerner 1965, 3-9)."""
 
 
-EYE_MM = 5.0
-"""A shorter stretch outside the body is an eye's leg, which like the eye itself lies in what the hull drags along."""
-RUN_STEP_MM = 6.0
-"""A wire outside the body is dragged in pieces so long."""
+EYE_SHARE = 0.06
+"""A stretch outside the body that is shorter, of the body's length, is an eye's leg, which like the eye itself lies in what
+the hull drags along. A longer one is dragged in pieces about so long."""
 
 
-def drags_of_run(run: wire_runs.Run, diameter_mm: float) -> list[tuple[tuple[float, float, float], float, float]]:
+def drags_of_run(run: wire_runs.Run, diameter_mm: float, body_mm: float) -> list[Dragged]:
     """A stretch of wire outside the body, such as a blade's frame, as drag areas: round wire across the stream, by sin³ of
     the angle at which it lies to the body's axis (Hoerner 1965, 3-11). None inside it or along the axis."""
     along = run.end_mm - run.start_mm
     area = WIRE_CD * diameter_mm * run.length_mm * (math.hypot(along[1], along[2]) / max(run.length_mm, 1e-9)) ** 3
-    if run.inside or area < 0.01 or run.length_mm < EYE_MM:
+    if run.inside or area <= 0.0 or run.length_mm < EYE_SHARE * body_mm:
         return []
-    count = max(1, math.ceil(run.length_mm / RUN_STEP_MM))
+    count = max(1, math.ceil(run.length_mm / (EYE_SHARE * body_mm)))
     spread = max(abs(float(along[2])) / count, diameter_mm)
     places = (run.start_mm + along * ((n + 0.5) / count) for n in range(count))
-    return [((float(x), float(y), float(z) + spread / 2.0), area / count, spread) for x, y, z in places]
+    return [Dragged((float(x), float(y), float(z)), area / count, spread) for x, y, z in places]
 
 
-def drag_of(fitting: Fitting) -> tuple[tuple[float, float, float], float, float] | None:
+def drag_of(fitting: Fitting) -> Dragged | None:
     """A fitting as a drag area at a place and the height it is spread over: as it says, else by its sort; None for no drag.
 
     A hook is its wire, as long as its steel makes it, square to the stream; a prop or blade its blades at their angle. Rules.
@@ -147,8 +148,7 @@ def drag_of(fitting: Fitting) -> tuple[tuple[float, float, float], float, float]
         area = BLADES_SHARE * math.pi / 4.0 * fitting.span_mm**2 * normal_force(met) * met
     if area == 0.0:
         return None
-    x, y, z = fitting.at_mm
-    return (x, y, z if fitting.hanging else z + spread / 2.0), area, spread
+    return Dragged(fitting.at_mm, area, spread, fitting.hanging)
 
 
 def tie_mm(study: Study) -> tuple[float, float, float]:

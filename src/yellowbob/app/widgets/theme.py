@@ -117,7 +117,7 @@ def wear(part: QWidget, more: More = _no_more) -> None:
 
 
 SMALL = 40
-"""A part with more widgets in it is dressed in a turn of its own: a tenth of a millisecond each, and as much to paint them."""
+"""A part with more widgets in it is dressed in a turn of its own: a fifth of a millisecond each."""
 
 
 def _change(seen: bool, most: int | None = None) -> bool:
