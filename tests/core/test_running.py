@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid
+from yellowbob.action.planing import buoyant_share, planes_from
 from yellowbob.action.running import HULL, PLATE, Line, Pulled, Run, line_of, run
 from yellowbob.afloat.rest import Afloat, rest_near
 from yellowbob.design.base import replaced
@@ -196,3 +197,24 @@ def test_what_cannot_be_asked_is_refused() -> None:
         with pytest.raises(BadInput):
             line_of(*asked)
     assert float_solid(exact_sphere(5.0), 0.5).floats
+
+
+@pytest.mark.parametrize("name", ["osier-96", "weir-cup-62", "mill-tail-88"])
+def test_it_planes_from_where_half_of_its_weight_floats(name: str) -> None:
+    study = Study(design_of(name))
+    thing, rest = of.pulled(study), of.upright_rest(study)
+    assert rest is not None
+    line = Line(15.0)
+    speeds = [0.1 * k for k in range(31)]
+    found = planes_from(thing, run(thing, rest, speeds, line))
+    assert found is not None and buoyant_share(thing, run(thing, rest, [0.0], line).trims[0]) == pytest.approx(
+        1.0, abs=1e-6
+    )
+    at = run(thing, rest, [found], line).trims[0]
+    assert buoyant_share(thing, at) == pytest.approx(0.5, abs=0.01)
+    # what does not float is carried by the stream and by the line
+    flow = 1000.0 * at.speed_m_s * np.array([math.cos(at.pitch_rad), 0.0, math.sin(at.pitch_rad)])
+    lifts = float(thing.stream(at.up, at.height_mm, flow, np.zeros(3))[:3] @ at.up)
+    pulls = at.pull_g * GRAVITY_MM_S2 * math.sin(at.line_rad)
+    assert (lifts + pulls) / thing.weight == pytest.approx(1.0 - buoyant_share(thing, at), abs=1e-5)
+    assert planes_from(thing, run(thing, rest, [0.0, 0.2], line)) is None

@@ -136,6 +136,8 @@ def _tell(report: dict[str, Any]) -> None:
         words = "" if swing is None else _swing_words(swing)
         typer.echo(f"{one['speed_m_s']:.2f} m/s  pitch {one['pitch_deg']:6.1f}°  draft {one['draft_mm']:5.1f} mm  "
                    f"pull {one['pull_g']:6.1f} g{words}")  # fmt: skip
+    if report["planes_from_m_s"] is not None:
+        typer.echo(f"from {report['planes_from_m_s']:.2f} m/s on it planes: less than half of its weight floats")
     if report["stays_up_from_m_s"] is not None:
         typer.echo(f"it sinks, and stays up from {report['stays_up_from_m_s']:.2f} m/s on")
     if report["ends"]:

@@ -107,6 +107,7 @@ def action_report(study: Study, found: Drawn) -> dict[str, Any]:
         },
         "trim": [_trim(study, t, taught) for t in found.run.trims],
         "ends": found.run.ends, "ends_at_m_s": or_none(found.run.ends_at_m_s), "stays_up_from_m_s": or_none(found.least_m_s),
+        "planes_from_m_s": or_none(found.planes_m_s),
         **_sideways(found.sideways, taught),
         "pop": [_mouth(m, next((j for j in of.jerked(study) if j.name == m.name), None)) for m in of.mouths(study)],
         "walk": _walk(of.walked(study)),

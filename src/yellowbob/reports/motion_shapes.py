@@ -45,6 +45,7 @@ MOTION: dict[str, Any] = {
         "ends": str,
         "ends_at_m_s": maybe(float),
         "stays_up_from_m_s": maybe(float),
+        "planes_from_m_s": maybe(float),
         "swings": [
             {
                 "speed_m_s": float,

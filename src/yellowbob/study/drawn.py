@@ -10,6 +10,7 @@ import numpy as np
 from yellowbob.action.calibration import Factors, factors_of
 from yellowbob.action.flight import Cast, cast
 from yellowbob.action.mouth import mouth
+from yellowbob.action.planing import planes_from
 from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.stability import Stability, stability
@@ -40,12 +41,14 @@ USUAL_M_S = (0.3, 0.8)
 @dataclass(frozen=True)
 class Drawn:
     """Drawn through the water by a line: its trims and how they end; what it does sideways (None for a float, which is not
-    drawn to swim); of what sinks, the least speed at which it stays up, m/s (None: never, or it floats)."""
+    drawn to swim); of what sinks, the least speed at which it stays up, m/s (None: never, or it floats); the speed from which
+    it planes (None: it does not)."""
 
     line: Line
     run: Run
     sideways: Stability | None
     least_m_s: float | None
+    planes_m_s: float | None = None
 
 
 def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
@@ -68,7 +71,8 @@ def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
     aside = stability(thing, found, line, body(study)) if swims else None
     if aside is not None:
         aside = replace(aside, swings=tuple(s for s in aside.swings if s.speed_m_s in asked))
-    return Drawn(line, replace(found, trims=tuple(t for t in found.trims if t.speed_m_s in asked)), aside, least)
+    shown = replace(found, trims=tuple(t for t in found.trims if t.speed_m_s in asked))
+    return Drawn(line, shown, aside, least, planes_from(thing, found) if swims else None)
 
 
 BEYOND = 1.25

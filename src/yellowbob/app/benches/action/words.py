@@ -29,6 +29,8 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
         lines.append(f"It sinks, and stays up from <b>{drawn.least_m_s:.2f} m/s</b> on.")
     elif not of.buoyancy(study).floats:
         return [f"! It sinks, and no speed up to {FASTEST_M_S:g} m/s holds it up on this line."]
+    if drawn.planes_m_s is not None:
+        lines.append(f"From <b>{drawn.planes_m_s:.2f} m/s</b> on it planes: less than half of its weight floats.")
     if found.ends:
         lines.append(f"At <b>{found.ends_at_m_s:.2f} m/s</b> it {found.ends}.")
     aside = drawn.sideways
