@@ -124,13 +124,15 @@ def test_colours_turn_everywhere_what_is_hidden_a_little_later(window: Window, q
     assert tone(field) == tone(far) == QColor(DAY.ink)
     try:
         window.turn_colours()
-        assert tone(field) == QColor(EVENING.ink), "what is seen waits"
+        assert tone(window.verdict) == QColor(EVENING.ink), "what is seen, and small, waits"
+        qtbot.waitUntil(lambda: tone(field) == QColor(EVENING.ink), timeout=5000)
+        assert tone(far) == QColor(DAY.ink), "what is hidden comes before what is seen"
         qtbot.waitUntil(lambda: tone(far) == QColor(EVENING.ink), timeout=5000)
         late = window.fitout.wire
         assert tone(late.findChildren(QLineEdit)[0]) == QColor(EVENING.ink), "a page made later"
     finally:
         window.turn_colours()
-    assert tone(field) == QColor(DAY.ink)
+    qtbot.waitUntil(lambda: tone(field) == QColor(DAY.ink), timeout=5000)
 
 
 def test_a_curve_that_is_seen_takes_the_colours_of_the_evening(window: Window, qtbot: QtBot) -> None:
