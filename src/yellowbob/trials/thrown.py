@@ -52,8 +52,8 @@ def held_words(found: Landed) -> str:
     if found.comes_right - found.unheld < 0.005:
         return ""
     return (
-        f"a meniscus, which can carry {100 * found.carried_share:.0f} % of its weight, may hold some lying as they fell: at "
-        f"least {100 * found.unheld:.0f} % come right by themselves"
+        f"a meniscus, up to {100 * found.carried_share:.0f} % of its weight, may hold some as they fell: "
+        f"{100 * found.unheld:.0f} % at least come right"
     )
 
 

@@ -70,8 +70,8 @@ class ThrowPage(MotionPage):
             splash, both = landed(study, speed, angle, high), with_line(study, speed, angle, high)
             if splash.comes_right is not None and splash.evenly is not None:
                 lines.append(
-                    f"Thrown so, <b>{100 * splash.comes_right:.0f} %</b> come right; of landings even over all attitudes "
-                    f"{100 * splash.evenly:.0f} %."
+                    f"Thrown so, <b>{100 * splash.comes_right:.0f} %</b> come right (of all attitudes "
+                    f"{100 * splash.evenly:.0f} %)."
                 )
             if held_words(splash):
                 lines.append(f"{held_words(splash)[0].upper()}{held_words(splash)[1:]}.")
@@ -115,7 +115,7 @@ class ThrowPage(MotionPage):
         if tackle is not None and not tackle.holds(weighs):
             much = "light" if weighs < tackle.least else "heavy"
             lines.append(f"! {show(weighs, mass)} {mass} is too {much} for the rod of the brief.")
-        lines.append("A rule of thumb's flight: strips across the air, the line's pull guessed. For comparing.")
+        lines.append("A rule of thumb's flight, the line's pull guessed.")
         self._lines = lines
         self.says.setText("<br>".join(lines))
         self._splash()
