@@ -30,7 +30,7 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
     elif not of.buoyancy(study).floats:
         return [f"! It sinks, and no speed up to {FASTEST_M_S:g} m/s holds it up on this line."]
     if drawn.planes_m_s is not None:
-        lines.append(f"From <b>{drawn.planes_m_s:.2f} m/s</b> on it planes: less than half of its weight floats.")
+        lines.append(f"From <b>{drawn.planes_m_s:.2f} m/s</b> on it planes.")
     if found.ends:
         lines.append(f"At <b>{found.ends_at_m_s:.2f} m/s</b> it {found.ends}.")
     aside = drawn.sideways
@@ -60,13 +60,11 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
     if heels and all(t.starts_m_s is not None for t in heels[-1].each):
         jammed = "over" if heels[-1].jammed_deg is None else f"{heels[-1].jammed_deg:.0f}°"
         starts = ", ".join(f"{t.starts_m_s:.2f}" for t in heels[-1].each)
-        lines.append(f"Props turn from {starts} m/s on; stuck at {heels[-1].speed_m_s:g} m/s they heel it {jammed}.")
         side = heels[-1].sides_g[1]
-        if abs(side) >= 0.05:
-            lines.append(
-                f"Half out of the water, they push to {'starboard' if side > 0.0 else 'port'}: "
-                f"{abs(heels[-1].sides_g[0]):.2f} g, stuck {abs(side):.1f} g."
-            )
+        pushes = f" and push {abs(side):.1f} g to {'starboard' if side > 0.0 else 'port'}" if abs(side) >= 0.05 else ""
+        lines.append(
+            f"Props turn from {starts} m/s on; stuck at {heels[-1].speed_m_s:g} m/s they heel it {jammed}{pushes}."
+        )
     own = f"set by {taught.tests} tests" if taught.calibrated else "not yet set by tests"
     lines.append(f"Rules, for comparing; {own}. Sound, sight: not computed.")
     return lines
