@@ -124,3 +124,18 @@ def test_the_shelf_from_the_command_line(
     assert "no list" in no("shelf", "list", "spoons")
     assert "field=value" in no("shelf", "add", "materials", "x", "heavy")
     assert "density_g_ml" in no("shelf", "add", "materials", "x", "group=wood")
+
+
+def test_a_blade_is_put_on_a_frame_and_what_cannot_be_framed_is_refused(tmp_path: Path, out: Out, no: Out) -> None:
+    osier, made = str(DEMO / "osier-96.ybob"), tmp_path / "framed.ybob"
+    blade = "two-blade prop 26 mm, brass"
+    told = out("fit", osier, blade, "--at", "66,0,30", "--framed", "-o", str(made))
+    assert told["sort"] == "prop"
+    frame = read_design(made).wires[-1]
+    assert frame.path_mm[-1][2] == 30.0 and frame.path_mm[0][0] < 0.0
+    cut = next(w for w in out("wire", str(made))["wires"] if w["name"] == frame.name)
+    assert cut["cut_mm"] > 66.0
+    ran = out("action", str(made), "--speed", "0.5")["prop"][0]
+    assert ran["each"][0]["name"] == blade and {"side_g", "jammed_side_g", "aside_mm", "jammed_aside_mm"} <= set(ran)
+    assert "at least 10 mm aft" in no("fit", osier, blade, "--at", "3,0,30", "--framed", "-o", str(made))
+    assert "does not turn" in no("fit", osier, "treble, size 6", "--at", "40,0,-9", "--framed", "-o", str(made))
