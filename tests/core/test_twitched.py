@@ -301,6 +301,10 @@ def test_a_frame_over_the_back_is_weighed_dragged_and_carries_its_blade() -> Non
     assert min(heights) > min(p[2] for p in frame.path_mm) and max(heights) < 30.0
     with pytest.raises(BadInput, match="at least"):
         with_frame(design, replaced(blade, at_mm=(4.0, 0.0, 30.0)), 0.0, 96.0)
+    twice = with_frame(framed, replaced(blade, at_mm=(80.0, 0.0, 30.0)), 0.0, 96.0)
+    assert len({f.name for f in twice.fittings}) == len(twice.fittings) and len({w.name for w in twice.wires}) == len(
+        twice.wires
+    )
     steps = next(b for b in bendings(study) if b.name == frame.name)
     assert not any("cannot be pushed" in s for s in steps.says) and "outside the body" in steps.steps[-1]
     untied = tuple(f for f in design.fittings if f.at_mm[0] > 0.0)

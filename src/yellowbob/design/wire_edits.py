@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from yellowbob.design.base import Point
+from yellowbob.design.edits import with_added
 from yellowbob.design.hardware import line_tie
 from yellowbob.design.model import Design, Fitting, Loop, Wire, replaced
 from yellowbob.design.names import unlike
@@ -81,7 +82,7 @@ def with_frame(design: Design, blade: Fitting, from_x_mm: float, to_x_mm: float)
     name = unlike("Frame", {w.name for w in design.wires})
     loops = (Loop(end="fore"),) if ends else ()
     frame = Wire(name=name, diameter_mm=FRAME_MM, path_mm=tuple(path), loops=loops)
-    return design.but(wires=(*design.wires, frame), fittings=(*design.fittings, blade))
+    return with_added(design.but(wires=(*design.wires, frame)), blade)[0]
 
 
 def with_bend(design: Design, number: int) -> Design:
