@@ -125,16 +125,15 @@ def test_a_demo_nods_in_the_tank_as_on_the_action_bench(name: str) -> None:
 
 
 def test_every_throw_ends_in_a_rest(demo_design: Design) -> None:
-    if demo_design.kind in STANDING:
-        pytest.skip("a standing float bobs for long; the soak throws them")
     study = Study(demo_design)
     rng, ends = np.random.default_rng(5), []
-    for _ in range(4):
+    # a standing float bobs for half a minute: it is thrown twice here, and often in the soak
+    for _ in range(2 if demo_design.kind in STANDING else 4):
         played = drop(of.afloat(study), of.inertia_g_mm2(study), *random_attitude(rng), float(rng.uniform(0, 500)))
         ends.append(played.end)
     counted = tally(ends, of.rests(study))
     assert counted.restless == 0
-    assert sum(counted.counts) == 4
+    assert sum(counted.counts) == len(ends)
 
 
 def test_a_body_with_two_rests_ends_in_either() -> None:
