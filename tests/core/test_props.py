@@ -19,7 +19,7 @@ from yellowbob.design.base import replaced
 from yellowbob.design.cut_edits import added
 from yellowbob.design.files import read_design
 from yellowbob.design.hardware import Fitting
-from yellowbob.design.wire_edits import with_frame
+from yellowbob.design.wire_edits import with_bend_at, with_frame, without_bend, without_wire
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.fitting import fitting_from
@@ -216,3 +216,34 @@ def test_a_turning_tail_counts_with_the_blade_in_it() -> None:
     assert along.wet_g == pytest.approx(mesh.volume_mm3 * (tail.density_g_ml / 1000.0 - of.water_density(study)))
     assert along.skin_mm5 > 0.0
     assert carried_by(study, replaced(blade, at_mm=(20.0, 0.0, 0.0))) == NOTHING
+
+
+def test_bends_are_moved_and_taken_out_and_a_wire_keeps_two_ends() -> None:
+    design = design_of("osier-96")
+    count = len(design.wires[0].path_mm)
+    there = with_bend_at(design, 0, 1, (20.0, 0.5, -1.0))
+    assert there.wires[0].path_mm[1] == (20.0, 0.5, -1.0) and there.wires[0].path_mm[2:] == design.wires[0].path_mm[2:]
+    less = design
+    for _ in range(count - 2):
+        less = without_bend(less, 0, 1)
+    assert less.wires[0].path_mm == (design.wires[0].path_mm[0], design.wires[0].path_mm[-1])
+    with pytest.raises(BadInput, match="two ends"):
+        without_bend(less, 0, 0)
+    for bend in (-1, count):
+        with pytest.raises(BadInput, match="there is no bend"):
+            with_bend_at(design, 0, bend, (0.0, 0.0, 0.0))
+        with pytest.raises(BadInput, match="there is no bend"):
+            without_bend(design, 0, bend)
+    bare = without_wire(design, 0)
+    assert bare.wires == () and of.slip(Study(bare)).finished.mass_g < of.slip(Study(design)).finished.mass_g
+    with pytest.raises(BadInput, match="no wire"):
+        without_wire(bare, 0)
+
+
+def test_blades_out_of_the_water_and_flat_ones_are_told_apart() -> None:
+    trim = Trim(1.0, 0.0, 20.0, 20.0, 10.0, 0.0, 1.0, (0.0, 0.0, 0.0))
+    high, flat = replaced(prop("right", 10.0), at_mm=(10.0, 0.0, 60.0)), prop("right", 10.0, 0.0)
+    assert turning(high, trim, 0.001).stands_for == "its blades are out of the water"
+    assert turning(flat, trim, 0.001).stands_for == "its blades have no angle"
+    assert turning(prop("right", 10.0), trim, 0.001).stands_for == ""
+    assert turning(high, trim, 0.001).sides == (0.0, 0.0)
