@@ -191,8 +191,8 @@ def _walk(found: Walk | None) -> dict[str, Any] | None:
 
 
 def _heel(found: Heel) -> dict[str, Any]:
-    """Torques in mN·mm, positive heel its left side up; heels null where it would be turned over. Pushes to a side, and how far
-    it runs there, positive to starboard; the latter null where nothing brings it back."""
+    """Torques in mN·mm, positive with its left side up; heels null where it would be turned over. Pushes to a side, and how
+    far it runs there, positive to starboard; the latter null where nothing brings it back."""
     return {
         "speed_m_s": rounded(found.speed_m_s), "heel_deg": or_none(found.heel_deg), "jammed_deg": or_none(found.jammed_deg),
         "keel_g": rounded(found.keel_g), "kept_deg": KEPT_DEG, "grade": TURN_GRADE, "source": TURN_SOURCE,
