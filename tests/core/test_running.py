@@ -8,8 +8,9 @@ import numpy as np
 import pytest
 
 from tests.conftest import DEMO, exact_cylinder, exact_sphere, float_solid
+from yellowbob.action.nose import FOREMOST, nose_over, nose_under_from
 from yellowbob.action.planing import buoyant_share, planes_from
-from yellowbob.action.running import HULL, PLATE, Line, Pulled, Run, line_of, run
+from yellowbob.action.running import HULL, PLATE, Line, Pulled, Run, Trim, line_of, run
 from yellowbob.afloat.rest import Afloat, rest_near
 from yellowbob.design.base import replaced
 from yellowbob.design.files import read_design
@@ -116,6 +117,38 @@ def test_a_lower_tie_lifts_the_nose_and_a_higher_one_digs(name: str) -> None:
     low, mid, high = (drawn(tied(design, d), speeds=(0.4,)).trims for d in (-3.0, 0.0, 3.0))
     assert low and mid and high
     assert low[0].pitch_rad > mid[0].pitch_rad > high[0].pitch_rad
+
+
+@pytest.mark.parametrize("name", [*LURES, "sill-darter-98", "mill-tail-88"])
+def test_the_higher_it_is_tied_the_lower_its_nose_runs_and_the_sooner_it_is_under(name: str) -> None:
+    over: list[float] = []
+    under: list[float] = []
+    for up_mm in (-3.0, -1.0, 0.0, 2.0, 3.0):
+        study = Study(tied(design_of(name), up_mm))
+        thing, rest = of.pulled(study), of.upright_rest(study)
+        assert rest is not None
+        found = run(thing, rest, [0.1 * k for k in range(16)], Line(0.0))
+        over.append(nose_over(thing, found.trims[5]))
+        under.append(nose_under_from(thing, found) or math.inf)
+    assert over == sorted(over, reverse=True) and len(set(over)) == len(over)
+    assert under == sorted(under, reverse=True)
+    assert math.isfinite(under[-1]) == (name in ("print-wake-92", "mill-tail-88"))
+
+
+def test_the_crown_of_a_ball_s_nose_stands_where_geometry_has_it() -> None:
+    ball, pitch, height = exact_sphere(10.0), math.radians(12.0), -2.0
+    for tie, ahead in ((-10.0, 1.0), (10.0, -1.0)):
+        thing = Pulled(Afloat(ball, 1.0, (0.0, 0.0, -1.0), 0.001), ((ball, HULL),), (tie, 0.0, 0.0))
+        cut = 10.0 * (1.0 - 2.0 * FOREMOST)
+        crown = ahead * cut * math.sin(pitch) + math.sqrt(100.0 - cut**2) * math.cos(pitch)
+        for level in (height, crown + 1.0):
+            trim = Trim(0.5, pitch, level, 0.0, 0.0, 0.0, 0.5, (0.0, 0.0, 0.0))
+            assert nose_over(thing, trim) == pytest.approx(crown - level, abs=0.3)
+            assert (nose_under_from(thing, Run((trim,))) is None) == (level < crown)
+        dips = tuple(Trim(0.1 * k, pitch, crown + level, 0.0, 0.0, 0.0, 0.5, (0.0, 0.0, 0.0))
+                     for k, level in enumerate((-2.0, -1.0, 1.0)))  # fmt: skip
+        at = nose_under_from(thing, Run(dips))
+        assert at == pytest.approx(0.15, abs=0.02)
 
 
 @pytest.mark.parametrize("name", ["sallow-74", "osier-96"])

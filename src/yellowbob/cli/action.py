@@ -138,6 +138,8 @@ def _tell(report: dict[str, Any]) -> None:
                    f"pull {one['pull_g']:6.1f} g{words}")  # fmt: skip
     if report["planes_from_m_s"] is not None:
         typer.echo(f"from {report['planes_from_m_s']:.2f} m/s on it planes: less than half of its weight floats")
+    if report["nose_under_from_m_s"] is not None:
+        typer.echo(f"from {report['nose_under_from_m_s']:.2f} m/s on its nose is under")
     if report["stays_up_from_m_s"] is not None:
         typer.echo(f"it sinks, and stays up from {report['stays_up_from_m_s']:.2f} m/s on")
     if report["ends"]:

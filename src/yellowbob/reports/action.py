@@ -105,9 +105,9 @@ def action_report(study: Study, found: Drawn) -> dict[str, Any]:
             "heave": or_none(own.heave_s) if own else None, "pitch": or_none(own.pitch_s) if own else None,
             "roll": or_none(own.roll_s) if own else None, "grade": GRADE, "source": SOURCE,
         },
-        "trim": [_trim(study, t, taught) for t in found.run.trims],
+        "trim": [_trim(study, t, n, taught) for t, n in zip(found.run.trims, found.noses_mm, strict=True)],
         "ends": found.run.ends, "ends_at_m_s": or_none(found.run.ends_at_m_s), "stays_up_from_m_s": or_none(found.least_m_s),
-        "planes_from_m_s": or_none(found.planes_m_s),
+        "planes_from_m_s": or_none(found.planes_m_s), "nose_under_from_m_s": or_none(found.nose_under_m_s),
         **_sideways(found.sideways, taught),
         "pop": [_mouth(m, next((j for j in of.jerked(study) if j.name == m.name), None)) for m in of.mouths(study)],
         "walk": _walk(of.walked(study)),
@@ -128,11 +128,12 @@ def action_report(study: Study, found: Drawn) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _trim(study: Study, trim: Trim, taught: Factors) -> dict[str, Any]:
+def _trim(study: Study, trim: Trim, nose_mm: float, taught: Factors) -> dict[str, Any]:
     return {
         "speed_m_s": rounded(trim.speed_m_s), "pitch_deg": rounded(math.degrees(trim.pitch_rad)),
         "draft_mm": rounded(trim.draft_mm), "pull_g": rounded(taught.pull * trim.pull_g),
         "line_deg": rounded(math.degrees(trim.line_rad)), "wet_share": rounded(trim.wet_share),
+        "nose_over_mm": rounded(nose_mm),
         "froude": rounded(froude(trim.speed_m_s, of.pulled(study).length_mm)),
         "left_over": [rounded(v) for v in trim.left_over],
     }  # fmt: skip

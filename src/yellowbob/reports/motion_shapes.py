@@ -38,6 +38,7 @@ MOTION: dict[str, Any] = {
                 "pull_g": float,
                 "line_deg": float,
                 "wet_share": float,
+                "nose_over_mm": float,
                 "froude": float,
                 "left_over": [float],
             }
@@ -46,6 +47,7 @@ MOTION: dict[str, Any] = {
         "ends_at_m_s": maybe(float),
         "stays_up_from_m_s": maybe(float),
         "planes_from_m_s": maybe(float),
+        "nose_under_from_m_s": maybe(float),
         "swings": [
             {
                 "speed_m_s": float,

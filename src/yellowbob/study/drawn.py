@@ -10,6 +10,7 @@ import numpy as np
 from yellowbob.action.calibration import Factors, factors_of
 from yellowbob.action.flight import Cast, cast
 from yellowbob.action.mouth import mouth
+from yellowbob.action.nose import nose_over, nose_under_from
 from yellowbob.action.planing import planes_from
 from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
@@ -42,13 +43,16 @@ USUAL_M_S = (0.3, 0.8)
 class Drawn:
     """Drawn through the water by a line: its trims and how they end; what it does sideways (None for a float, which is not
     drawn to swim); of what sinks, the least speed at which it stays up, m/s (None: never, or it floats); the speed from which
-    it planes (None: it does not)."""
+    it planes, and from which the crown of its nose is under (None: never)."""
 
     line: Line
     run: Run
     sideways: Stability | None
     least_m_s: float | None
     planes_m_s: float | None = None
+    nose_under_m_s: float | None = None
+    noses_mm: tuple[float, ...] = ()
+    """how far the crown of its nose stands over the water at each trim; negative under it"""
 
 
 def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
@@ -72,7 +76,10 @@ def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
     if aside is not None:
         aside = replace(aside, swings=tuple(s for s in aside.swings if s.speed_m_s in asked))
     shown = replace(found, trims=tuple(t for t in found.trims if t.speed_m_s in asked))
-    return Drawn(line, shown, aside, least, planes_from(thing, found) if swims else None)
+    noses = tuple(nose_over(thing, t) for t in shown.trims)
+    if not swims:
+        return Drawn(line, shown, aside, least, noses_mm=noses)
+    return Drawn(line, shown, aside, least, planes_from(thing, found), nose_under_from(thing, found), noses)
 
 
 BEYOND = 1.25

@@ -159,6 +159,12 @@ class RunPage(MotionPage):
             return None
         return self.found.trims[min(self.slider.value(), len(self.found.trims) - 1)]
 
+    def _nose(self) -> str:
+        """Where the crown of its nose is at the slider's speed."""
+        over = self.drawn.noses_mm[min(self.slider.value(), len(self.drawn.noses_mm) - 1)] if self.drawn else 0.0
+        unit = Units.of("length")
+        return f"its nose {show(abs(over), unit)} {unit} {'over' if over > 0.0 else 'under'} the water"
+
     def _show_now(self) -> None:
         trim = self.trim()
         if trim is None:
@@ -175,7 +181,7 @@ class RunPage(MotionPage):
         swing = self.swing()
         self.now.setText(
             f"<b>{trim.speed_m_s:.2f} m/s</b>{held}: {front} {way} {abs(math.degrees(trim.pitch_rad)):.1f}°, draft "
-            f"{show(trim.draft_mm, unit)} {unit}, {show(trim.pull_g, mass)} {mass} of pull on the line{wet}"
+            f"{show(trim.draft_mm, unit)} {unit}, {self._nose()}, {show(trim.pull_g, mass)} {mass} of pull on the line{wet}"
             + ("" if swing is None else f"; {swing_words(swing)}")
         )
         self.chart.mark(trim.speed_m_s)

@@ -31,6 +31,8 @@ def said_of(study: Study, drawn: Drawn) -> list[str]:
         return [f"! It sinks, and no speed up to {FASTEST_M_S:g} m/s holds it up on this line."]
     if drawn.planes_m_s is not None:
         lines.append(f"From <b>{drawn.planes_m_s:.2f} m/s</b> on it planes.")
+    if drawn.nose_under_m_s is not None:
+        lines.append(f"From <b>{drawn.nose_under_m_s:.2f} m/s</b> on its nose is under.")
     if found.ends:
         lines.append(f"At <b>{found.ends_at_m_s:.2f} m/s</b> it {found.ends}.")
     aside = drawn.sideways
