@@ -100,9 +100,37 @@ def test_what_is_asked_for_is_what_comes() -> None:
     eyes = answered(Asked(kind="pencil", length_mm=110.0, hung_by="screw eyes"))
     assert eyes.sound and not eyes.design.wires and sum(f.sort == "screw eye" for f in eyes.design.fittings) == 3
     tail = answered(Asked(kind="pencil", length_mm=120.0, weight="tail"))
-    drilling = tail.design.ballast[0].drilling
-    assert drilling is not None and drilling.side == "tail"
     assert (of.upright_rest(Study(tail.design)) or rest).pitch_rad > math.radians(40.0)
+
+
+@pytest.mark.parametrize(
+    ("kind", "long", "made", "side"),
+    [("popper", 96.0, "wood", "belly"), ("popper", 230.0, "resin", "tail"), ("crawler", 120.0, "wood", "belly"),
+     ("other", 150.0, "wood", "belly"), ("pencil", 150.0, "wood", "belly")],
+)  # fmt: skip
+def test_what_is_weighted_at_its_tail_is_bored_there_or_near_it_from_below(
+    kind: Kind, long: float, made: str, side: str
+) -> None:
+    """A tail that takes no hole from its end is no failure: its slugs go in near it."""
+    found = answered(Asked.model_validate({"kind": kind, "length_mm": long, "made": made, "weight": "tail"}))
+    assert found.sound, found.reason
+    holds(found)
+    drillings = [b.drilling for b in found.design.ballast]
+    assert {d.side for d in drillings if d is not None} == {side}
+    assert ("from below" in found.design.notes) == (side == "belly")
+    rest = of.upright_rest(Study(found.design))
+    assert rest is not None and math.degrees(rest.pitch_rad) >= 40.0
+    if side == "belly":
+        assert all(d is not None and d.place_mm[0] > 0.5 * long for d in drillings)
+
+
+def test_a_throw_s_least_and_most_are_kept_though_slugs_are_cut_to_tenths() -> None:
+    for least in (211.4, 190.0):
+        found = answered(
+            Asked(kind="wake bait", length_mm=216.0, weight="tail", tackle_g=Span(least=least, most=560.0))
+        )
+        assert found.sound, found.reason
+        assert of.slip(Study(found.design)).finished.mass_g >= least
 
 
 def test_a_float_carries_what_is_asked_and_is_shotted_for_it() -> None:

@@ -10,12 +10,14 @@ import numpy as np
 import pytest
 
 from tests.core.test_fitout import HOOK, plain
+from tests.core.test_hollow import turned
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, Drilling, Fitting, Wire, replaced
 from yellowbob.fitout.clearances import Clearance, drum_of, fitting_clearances, free_arc, hook_reach, ticker_reach
 from yellowbob.fitout.in_wood import _least_gap
 from yellowbob.lines import distances as gap
-from yellowbob.lines.drill import place_hole
+from yellowbob.lines import hole_walls
+from yellowbob.lines.drill import Hole, place_hole
 from yellowbob.lines.hole_walls import FAR_MM, wall_mm
 from yellowbob.lines.solids import rod
 from yellowbob.study import Study, of
@@ -39,6 +41,38 @@ def test_distances_against_brute_force() -> None:
         fore = chance.uniform(-10, 10, 3)
         brute = min(gap.point_to_drum(p, fore, 4.0, 9.0) for p in one)
         assert gap.line_to_drum(np.stack([a, b]), fore, 4.0, 9.0) == pytest.approx(brute, abs=0.1)
+
+
+@pytest.mark.parametrize("through", [False, True])
+def test_the_wall_of_a_hole_is_the_least_of_all_places_looked_at(through: bool) -> None:
+    """Triangles that cannot hold the least are left out: the same comes of looking at every one."""
+    body = turned((0, 3.0), (20, 9.0), (60, 7.0), (82, 2.0))
+    chance = np.random.default_rng(21)
+    seen = set()
+    for _ in range(60):
+        mouth = body.vertices[chance.integers(len(body.vertices))]
+        inward = np.array([35.0, *chance.uniform(-4.0, 4.0, 2)]) - mouth
+        inward /= np.linalg.norm(inward)
+        hole = Hole(
+            tuple(mouth.tolist()),
+            tuple(inward.tolist()),
+            float(chance.uniform(1.0, 6.0)),
+            float(chance.uniform(2.0, 45.0)),
+        )
+        wander = float(chance.choice([0.0, 1.0, 3.0]))
+        found, at = wall_mm(hole, body, wander, through)
+        places = hole_walls._samples(hole_walls._outside(body, hole, through))
+        arms = places - mouth
+        deep = arms @ inward
+        side = np.linalg.norm(np.cross(arms, inward), axis=1) - hole.diameter_mm / 2.0
+        side -= np.clip(deep, 0.0, hole.depth_mm) * math.tan(math.radians(wander))
+        past = deep - hole.depth_mm
+        every = np.where(past > 0.0, np.hypot(np.maximum(side, 0.0), past), side)
+        every[(deep < 0.0) | (through & (past > 0.0))] = np.inf
+        assert found == pytest.approx(float(every.min()), abs=1e-9)
+        assert np.isinf(found) or np.abs(places - at).max(axis=1).min() < 1e-12
+        seen.add(found < 0.0)
+    assert seen == {True, False}
 
 
 def random_fitting(chance: random.Random, number: int) -> Fitting:

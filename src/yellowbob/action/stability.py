@@ -30,6 +30,8 @@ class Stability:
     worse_deg: float | None
     swings_from_m_s: float | None = None
     """the least speed looked at from which it swings by itself"""
+    moved: tuple[Sideways, ...] = ()
+    """what each of the swings was worked out from"""
 
 
 def stability(thing: Pulled, found: Run, line: Line, body: Body) -> Stability:
@@ -45,15 +47,15 @@ def stability(thing: Pulled, found: Run, line: Line, body: Body) -> Stability:
         if swing.why and ends is None:
             ends = _narrowed(thing, line, body, seen[-1][0] if seen else None, (trim, swing))
         seen.append((trim, moved, swing))
-    swings = tuple(s for _, _, s in seen)
+    swings, every = tuple(s for _, _, s in seen), tuple(m for _, m, _ in seen)
     begins = next((s.speed_m_s for s in swings if s.by_itself), None)
     if ends is None:
-        return Stability(swings, None, "", None, None, begins)
+        return Stability(swings, None, "", None, None, begins, every)
     limit = ends[0].speed_m_s
     worse = _halving(thing, line, body, found, limit)
     return Stability(
         swings, limit, ends[1].why, None if worse is None else worse * TRUE_MM,
-        None if worse is None else worse * TRUE_DEG, begins,
+        None if worse is None else worse * TRUE_DEG, begins, every,
     )  # fmt: skip
 
 

@@ -18,13 +18,14 @@ from yellowbob.design.model import Shell
 from yellowbob.ground.errors import BadShape, NoHollow
 from yellowbob.lines.edges import mesh_edges
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.mirrored import ALIKE_MM, unlike, whole_of
 from yellowbob.lines.nearest import fill_cells, grid_distances, line_crossings, nearest_places
 from yellowbob.lines.solids import from_manifold, to_manifold
 
 Array = NDArray[np.float64]
 
 FINEST_MM, COARSEST_MM = 0.22, 1.2
-MOST_NODES = 500_000
+MOST_NODES = 250_000
 CELLS_OF_REACH, CELLS = 0.5, np.array([400, 24, 24])
 """Size of the cells by which triangles are found, of how far they are looked for, and how many of them there are at most."""
 UNFOLDINGS = 12
@@ -33,8 +34,11 @@ LEAST_TURN = 0.5
 """Cosine of the angle that a triangle may be turned by when its corners are put at the wall."""
 THIN_MM = 0.006
 ROUNDS = 4
-SAG_MM = 0.006
+SAG_MM = 0.008
 """The surface of the hollow may be drawn with fewer triangles by so much."""
+BEFORE, WANTED = 3.0, 1.5
+"""So many steps before the part that is wanted a hollow is closed off, and from so many on it is put at the wall."""
+NONE_LEFT = "the wall leaves no hollow above the split line; make the wall thinner or lower the line"
 SLIVER_MM3 = 0.5
 """A hollow smaller than this is none: a nozzle fills it."""
 ASKEW = np.array([0.31, 0.37, 0.43])
@@ -52,17 +56,38 @@ class Hollow:
 def hollow_of(outer: Mesh, shell: Shell) -> Hollow:
     """The hollow that a shell leaves in a body. Raises NoHollow when the wall leaves none."""
     # nothing lies deeper inside than half of the body's least extent
-    inner = _inner(outer, shell.wall_mm) if 2.0 * shell.wall_mm < float(np.ptp(outer.bounds, axis=0).min()) else None
-    solid = None if inner is None else to_manifold(inner, "the hollow") ^ _above(outer, shell)
-    kept = [] if solid is None else [part for part in solid.decompose() if part.volume() > SLIVER_MM3]
+    if 2.0 * shell.wall_mm >= float(np.ptp(outer.bounds, axis=0).min()):
+        raise NoHollow(NONE_LEFT)
+    half = _halves(outer)
+    least = np.array([-np.inf, 0.0 if half else -np.inf, min(z for _, z in shell.split_mm)])
+    inner = _inner(outer, shell.wall_mm, least)
+    solid = None if inner is None else to_manifold(inner, "the hollow") ^ _above(outer, shell, half)
+    kept = [] if solid is None else [part for part in solid.decompose() if _size(part, half) > SLIVER_MM3]
     if not kept:
-        raise NoHollow("the wall leaves no hollow above the split line; make the wall thinner or lower the line")
+        raise NoHollow(NONE_LEFT)
     mesh = from_manifold(manifold3d.Manifold.compose(kept) if len(kept) > 1 else kept[0])
+    mesh = whole_of(mesh) if half else mesh
     return Hollow(mesh, mesh.volume_mm3)
 
 
-def _above(outer: Mesh, shell: Shell) -> manifold3d.Manifold:
-    """Everything about a body above its split line, which runs on level before its first point and after its last."""
+def _halves(outer: Mesh) -> bool:
+    """Whether a body is alike on both sides of y = 0, so that half of its hollow tells the other."""
+    middles = unlike(outer)
+    if middles is None or not len(middles):
+        return middles is not None
+    # looked for as far as the body reaches, so that every place has a nearest
+    near = _Near(np.ascontiguousarray(outer.corners), float(np.ptp(outer.bounds, axis=0).max()))
+    return bool((near.distances(middles) < ALIKE_MM).all())
+
+
+def _size(part: manifold3d.Manifold, half: bool) -> float:
+    """mm³ of a part of the hollow, with its other half where it reaches the middle."""
+    return float(part.volume()) * (2.0 if half and part.bounding_box()[1] < ALIKE_MM else 1.0)
+
+
+def _above(outer: Mesh, shell: Shell, half: bool) -> manifold3d.Manifold:
+    """Everything about a body above its split line, which runs on level before its first point and after its last; of its
+    half at y ≥ 0 where that is enough."""
     low, high = outer.bounds
     line = np.array(shell.split_mm, dtype=float)
     ends = low[0] - 1.0, high[0] + 1.0
@@ -71,41 +96,51 @@ def _above(outer: Mesh, shell: Shell) -> manifold3d.Manifold:
     line = np.vstack([[ends[0], heights[0]], inner, [ends[1], heights[1]]])
     top = max(float(high[2]), float(line[:, 1].max())) + 1.0
     outline = np.vstack([line, [[ends[1], top], [ends[0], top]]])
-    wide = float(high[1] - low[1]) + 2.0
+    wide = float(high[1]) + 1.0 if half else float(high[1] - low[1]) + 2.0
     slab = manifold3d.Manifold.extrude(manifold3d.CrossSection([np.ascontiguousarray(outline)]), wide)
     # the outline's (x, z) stand upright: its extrusion runs to port
     turn = np.array([[1.0, 0, 0, 0], [0, 0, -1.0, float(high[1]) + 1.0], [0, 1.0, 0, 0]])
     return slab.transform(turn)
 
 
-def _inner(outer: Mesh, wall: float) -> Mesh | None:
-    """All that lies `wall` mm or more inside a closed surface; None when nothing does."""
+def _inner(outer: Mesh, wall: float, least: Array) -> Mesh | None:
+    """All that lies `wall` mm or more inside a closed surface; None when nothing does. Only what lies beyond `least` (3,) is
+    wanted: a few steps before that it is closed off."""
     from skimage.measure import marching_cubes  # slow to import: only when a print is hollowed
 
     low, high = outer.bounds
     size = high - low
     step = float(np.clip((float(size.prod()) / MOST_NODES) ** (1.0 / 3.0), FINEST_MM, COARSEST_MM))
     step = min(step, float(size.min()) / 8.0)
-    start = low - step * ASKEW
-    shape = tuple(int(np.ceil(s / step)) + 2 for s in size)
-    corners = np.ascontiguousarray(outer.corners)
+    short_of = least - BEFORE * step
+    closed_off = short_of > low
+    start = np.maximum(low, short_of) - step * ASKEW
+    shape = tuple(int(np.ceil(s / step)) + 2 for s in high - np.maximum(low, short_of))
     reach = wall + 2.0 * step
+    corners = outer.corners
+    # along x every triangle counts: lines that way tell what lies inside
+    corners = np.ascontiguousarray(corners[(corners[:, :, 1:].max(axis=1) > (start - reach)[1:]).all(axis=1)])
     away = np.full(shape, reach)
     grid_distances(corners, start, step, reach, away)
     inside = _inside(corners, start, step, shape)
     field = np.where(inside, away, -away) - wall
     # a node on the surface itself would give triangles of no size
     field = np.where(np.abs(field) < 0.01 * step, np.where(field < 0.0, -0.01, 0.01) * step, field)
+    for axis in np.flatnonzero(closed_off):
+        np.moveaxis(field, axis, 0)[0] = -step
     if not (field > 0.0).any():
         return None
     places, faces, _, _ = marching_cubes(field, 0.0, spacing=(step, step, step), gradient_direction="ascent")
     places = np.asarray(places, dtype=float) + start
-    near = _Near(corners, reach)
+    near = _Near(corners, reach, least - WANTED * step)
     drawn = _lighter(_moved(Mesh(places, np.asarray(faces, dtype=np.int32)), near, wall, step))
     drawn = _finer_where_thin(drawn, near, wall, step)
     # straight between its corners the surface lies a hair too deep: they are moved out by what it lacks on the whole
     middles = drawn.corners.mean(axis=1)
-    short = float(np.average(near.distances(middles) - wall, weights=drawn.areas))
+    wanted = near.wants(middles)
+    if not wanted.any():
+        return None
+    short = float(np.average(near.distances(middles[wanted]) - wall, weights=drawn.areas[wanted]))
     return _moved(drawn, near, wall - min(max(short, 0.0), SAG_MM), step)
 
 
@@ -162,6 +197,7 @@ def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh
         fresh = np.flatnonzero(edges.max(axis=1) >= known)
         middles = np.full((len(edges), 3), np.nan)
         middles[fresh] = mesh.vertices[edges[fresh]].mean(axis=1)
+        fresh = fresh[near.wants(middles[fresh])]
         thin = fresh[near.distances(middles[fresh]) < wall - THIN_MM]
         known = len(mesh.vertices)
         if not len(thin):
@@ -194,10 +230,12 @@ def _divided(faces: NDArray[np.int32], middles: NDArray[np.int64]) -> NDArray[np
 
 
 class _Near:
-    """Distances of places from triangles (m, 3, 3), which are kept by cells; exact within `reach` mm."""
+    """Distances of places from triangles (m, 3, 3), which are kept by cells; exact within `reach` mm. least (3,): what does
+    not lie beyond it is not wanted, and not moved."""
 
-    def __init__(self, corners: Array, reach: float) -> None:
+    def __init__(self, corners: Array, reach: float, least: Array | None = None) -> None:
         self.corners, self.reach = corners, reach
+        self.least = np.full(3, -np.inf) if least is None else least
         middle = corners.mean(axis=1)
         radius = np.linalg.norm(corners - middle[:, None, :], axis=2).max(axis=1)
         self.balls = np.ascontiguousarray(np.column_stack([middle, radius]))
@@ -223,15 +261,23 @@ class _Near:
         )
         return out
 
+    def wants(self, places: Array) -> NDArray[np.bool_]:
+        """(n,) which places lie in the part that is wanted."""
+        return np.asarray((places > self.least).all(axis=1))
+
     def distances(self, places: Array) -> Array:
         """(n,) from the triangles."""
         return np.asarray(np.linalg.norm(places - self.places(places), axis=1))
 
     def at_wall(self, places: Array, wall: float, step: float) -> Array:
         """Places (n, 3) moved to a distance of `wall`, by half a step at most."""
+        moved = places.copy()
+        wanted = self.wants(places)
+        places = places[wanted]
         out = places - self.places(places)
         distance = np.linalg.norm(out, axis=1, keepdims=True)
-        return np.asarray(places + out / np.maximum(distance, 1e-9) * np.clip(wall - distance, -0.5 * step, 0.5 * step))
+        moved[wanted] = places + out / np.maximum(distance, 1e-9) * np.clip(wall - distance, -0.5 * step, 0.5 * step)
+        return moved
 
 
 def _lighter(mesh: Mesh) -> Mesh:

@@ -107,14 +107,22 @@ def let_in(study: Study) -> tuple[tuple[str, ...], ...]:
         *((b.bore.name, b.void) for b in holes(study).bores), *((b.ballast.name, b.void) for b in holes(study).ballast)
     ]  # fmt: skip
     found: list[tuple[str, ...]] = []
-    for surface, hollow in zip(outers(study), hollows(study), strict=True):
+    for hollow, opened in zip(hollows(study), sawn(study), strict=True):
         if hollow is None:
             found.append(())
             continue
         names = [name for name, void in open_ones if void is not None and _reaches(void, hollow)]
-        sawn = subtract(hollow, [surface]).volume_mm3 > LEAST_OPENING_MM3
-        found.append((*names, *(["a cut"] if sawn else [])))
+        found.append((*names, *(["a cut"] if opened else [])))
     return tuple(found)
+
+
+@result
+def sawn(study: Study) -> tuple[bool, ...]:
+    """For every piece, whether a cut opens its closed space."""
+    return tuple(
+        hollow is not None and subtract(hollow, [surface]).volume_mm3 > LEAST_OPENING_MM3
+        for surface, hollow in zip(outers(study), hollows(study), strict=True)
+    )
 
 
 def _reaches(void: Mesh, hollow: Mesh) -> bool:

@@ -15,7 +15,7 @@ from yellowbob.action.planing import planes_from
 from yellowbob.action.running import FASTEST_M_S, Line, Run, rising, run
 from yellowbob.action.sinkers import run_of_sinker
 from yellowbob.action.stability import Stability, stability
-from yellowbob.action.swing import sideways
+from yellowbob.action.swing import Sideways, sideways
 from yellowbob.action.turning import NOTHING, Carried, Heel, heel_of
 from yellowbob.action.wake import Wake, wake
 from yellowbob.action.walk import TWITCH_M_S, Walk, walk
@@ -74,7 +74,8 @@ def draw(study: Study, speeds_m_s: Sequence[float], line: Line) -> Drawn:
     swims = rig(study) is None and not stands_by_kind(study)
     aside = stability(thing, found, line, body(study)) if swims else None
     if aside is not None:
-        aside = replace(aside, swings=tuple(s for s in aside.swings if s.speed_m_s in asked))
+        both = [(s, m) for s, m in zip(aside.swings, aside.moved, strict=True) if s.speed_m_s in asked]
+        aside = replace(aside, swings=tuple(s for s, _ in both), moved=tuple(m for _, m in both))
     shown = replace(found, trims=tuple(t for t in found.trims if t.speed_m_s in asked))
     noses = tuple(nose_over(thing, t) for t in shown.trims)
     if not swims:
@@ -147,10 +148,14 @@ def heels(study: Study, found: Drawn) -> tuple[Heel, ...]:
     )  # fmt: skip
     if not turning:
         return ()
-    thing, own = pulled(study), body(study)
+    thing = pulled(study)
     keel = float(thing.afloat.centre_mm[2] - np.asarray(hull(study).vertices)[:, 2].min())
-    moved = (sideways(thing, t, found.line, own) for t in found.run.trims)
-    return tuple(heel_of(turning, m, water_density(study), keel) for m in moved if m is not None)
+    if found.sideways is not None:
+        every: tuple[Sideways | None, ...] = found.sideways.moved
+    else:
+        own = body(study)
+        every = tuple(sideways(thing, t, found.line, own) for t in found.run.trims)
+    return tuple(heel_of(turning, m, water_density(study), keel) for m in every if m is not None)
 
 
 def carried_by(study: Study, blade: Fitting) -> Carried:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import cache
 
 from yellowbob.checks.registry import verdicts
 from yellowbob.checks.verdict import CHECKS, Verdict
@@ -24,6 +25,8 @@ KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
 """Within which steps the keel of a print, or the density of resin, is tried otherwise."""
 FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 2
 """So many candidates are checked wholly, so many floated, so many one after another that fail alike: bounds on the work."""
+KEPT = 3
+"""Of so many candidates' bodies the results are kept."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
          "struck", "hook-up", "wall", "drill", "met", "waters")  # fmt: skip
 
@@ -52,6 +55,10 @@ def _other_rod(way: Way) -> Way:
     return replace(way, rod=way.rod + 1)
 
 
+def _from_below(way: Way) -> Way:
+    return replace(way, below=True, rod=0)
+
+
 def _light(way: Way) -> Way:
     return replace(way, light=True)
 
@@ -67,19 +74,19 @@ def _more_keel(way: Way) -> Way:
 Amend = Callable[[Way], Way]
 AMENDS: dict[str, tuple[Amend, ...]] = {
     "floats": (_less_keel, _hooks_down, _light), "reserve": (_less_keel, _lighter, _hooks_down, _light),
-    "waters": (_less_keel, _lighter, _hooks_down), "sits": (_less_keel, _hooks_down, _lighter, _heavier),
+    "waters": (_less_keel, _lighter, _hooks_down), "sits": (_from_below, _less_keel, _hooks_down, _lighter, _heavier),
     "mass": (_less_keel, _hooks_down, _light), "casts": (_hooks_down,), "hooks": (_hooks_down,),
     "line": (_hooks_down,), "struck": (_hooks_down,), "hook-up": (_hooks_down, _other_rod),
-    "wall": (_more_keel, _more_slugs, _other_rod), "drill": (_more_keel, _more_slugs, _other_rod),
+    "wall": (_more_keel, _more_slugs, _other_rod), "drill": (_from_below, _more_keel, _more_slugs, _other_rod),
     "cover": (_more_keel,
         _other_rod, _more_slugs), "plug": (_more_keel, _other_rod, _more_slugs),
-    "ballast": (_more_keel, _more_slugs, _other_rod), "wire": (_more_slugs,
+    "ballast": (_from_below, _more_keel, _more_slugs, _other_rod), "wire": (_more_slugs,
         _other_rod),
     "met": (_more_keel, _many_slugs, _other_rod, _more_slugs), "upright": (_less_keel, _more_slugs, _heavier, _lighter),
-    "lists": (_less_keel, _heavier,
+    "lists": (_from_below, _less_keel, _heavier,
         _more_slugs), "stiff": (_less_keel, _heavier, _more_slugs),
     "top": (_less_keel, _heavier, _more_slugs), "knock": (_heavier, _more_slugs),
-    "steady": (_more_slugs, _heavier, _lighter, _hooks_down), "digs": (_less_keel, _lighter, _hooks_down),
+    "steady": (_from_below, _more_slugs, _heavier, _lighter, _hooks_down), "digs": (_less_keel, _lighter, _hooks_down),
     "holds": (_heavier,), "torque": (_heavier, _more_slugs), "keel": (_heavier, _more_slugs),
     "blades": (_heavier, _lighter), "tumbles": (_lighter, _heavier), "drains": (_lighter, _heavier),
     "air": (_heavier, _lighter),
@@ -110,12 +117,17 @@ def answered(asked: Asked, told: Told = unheard) -> Answer:
     if why:
         return replace(judged(kept[-1]), reason=why)
 
+    @cache
+    def from_tail() -> bool:
+        first = started_from(asked, Way()).ballast if asked.weight == "tail" else ()
+        return any(b.drilling is not None and b.drilling.side == "tail" for b in first)
+
     def free(way: Way) -> bool:
         low, high = KEELS[asked.made]
         if not low <= way.keel <= high:
             return False
-        if asked.weight == "tail" and way.slugs:  # there is one hole from the tail
-            return False
+        if (way.below and not from_tail()) or (way.slugs and not way.below and from_tail()):
+            return False  # there is one hole from the tail
         return not (asked.hooks and way.hooks) and not (asked.mass_g is not None and way.share != 1.0)
 
     tries = QUICK_TRIES if asked.made != "print" else PRINT_TRIES  # a hollow takes long to make
@@ -188,11 +200,12 @@ def sought(
 
 
 def _made(asked: Asked, way: Way, kept: list[Study]) -> Study | None:
-    """A candidate brought to its pose; where it sinks before any ballast, without. kept: the last bare one, whose solids may
-    hold for this one too; it takes its place."""
+    """A candidate brought to its pose; where it sinks before any ballast, without. kept: the last bare ones, whose solids may
+    hold for this one too; it joins them."""
     base = started_from(asked, way)
-    bare = Study(base.but(ballast=()), kept[-1] if kept else None)
-    kept[:] = [bare]
+    alike = next((s for s in reversed(kept) if s.design.body == base.body), kept[-1] if kept else None)
+    bare = Study(base.but(ballast=()), alike)
+    kept[:] = [*kept[1 - KEPT :], bare]
     lift = of.buoyancy(bare)
     if lift.mass_g >= lift.lift_g:  # nothing that is put in can help
         return bare

@@ -11,8 +11,10 @@ import numpy as np
 from yellowbob.design.base import replaced
 from yellowbob.design.brief import Span, Water
 from yellowbob.design.files import read_design
-from yellowbob.design.model import Design, Drilling, Kind, Slug
+from yellowbob.design.model import Ballast, Design, Drilling, Kind, Slug
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.drill import Hole
+from yellowbob.lines.hole_walls import wall_mm
 from yellowbob.shelf.fitting import fitting_from, hook_like, swapped
 from yellowbob.shelf.shipped import hardware, hooks
 from yellowbob.study import Study, of
@@ -26,6 +28,9 @@ TAIL_DOWN = Span(least=40.0, most=89.0)
 """How what is weighted at its tail usually sits, degrees nose-up."""
 AT_TAIL, TAIL_SHARE = 0.1, 0.4
 """How far in from the tail its slug begins, of the length; how thick a rod is at most, of the body there: rules."""
+DEEP_FROM_TAIL, HEAVY_FROM_TAIL, NEAR_TAIL = 0.75, 2.0, 0.78
+"""A hole from the tail is no deeper to begin with, of the length (in wood; in heavier stuff); where slugs go in from below
+where no such hole will do."""
 UNLEADED, TUNGSTEN_G_ML = "tungsten alloy", 17.5
 DEEPEST = 0.45
 CLEAR_OF_BORE = 0.24
@@ -34,13 +39,15 @@ MOST_SLUGS = 12
 SPENT = 0.3
 """A heavy body has at least this share of what it could still carry put in as ballast: less does not set how it sits."""
 FULLEST = 0.97
+WITHIN = 0.004
+"""So far within what the rod throws it is made, of the most: slugs are cut to tenths of a millimetre."""
 
 
 @dataclass(frozen=True)
 class Way:
     """How a candidate differs from the likeliest: sizes of its hooks, which rod, how many more slugs, how heavy, whether its
     finish and props are light ones, and of a print how much of its
-    depth is solid, of resin how dense it is poured."""
+    depth is solid, of resin how dense it is poured; whether slugs for the tail go in near it from below."""
 
     hooks: int = 0
     rod: int = 0
@@ -48,6 +55,7 @@ class Way:
     share: float = 1.0
     light: bool = False
     keel: int = 0
+    below: bool = False
 
 
 def started_from(asked: Asked, way: Way = Way()) -> Design:
@@ -71,6 +79,10 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
     if way.light:
         sized = lightened(sized)
     sized = _from_tail(sized, way) if asked.weight == "tail" else rodded(sized, way)
+    if asked.weight == "tail" and not any(b.drilling is not None and b.drilling.side == "tail" for b in sized.ballast):
+        notes = (
+            f"{notes} Its tail takes no hole from its end that would do: the slugs go in near it from below.".strip()
+        )
     sized = hollowed(sized, asked, way.keel)
     usual = TAIL_DOWN if asked.weight == "tail" else first.brief.pitch_deg
     brief = replaced(first.brief, mass_g=asked.mass_g, tackle_g=asked.tackle_g, pitch_deg=asked.pitch_deg or usual)
@@ -93,7 +105,8 @@ def wanted_g(asked: Asked, lift_g: float, bare_g: float, share: float) -> float:
         return asked.mass_g.middle
     mass = share * lift_g * _laden(asked.kind)
     if asked.tackle_g is not None:
-        mass = min(max(mass, asked.tackle_g.least), asked.tackle_g.most)
+        within = min(WITHIN * asked.tackle_g.most, (asked.tackle_g.most - asked.tackle_g.least) / 2.0)
+        mass = min(max(mass, asked.tackle_g.least + within), asked.tackle_g.most - within)
     return min(max(mass, bare_g + share * SPENT * (lift_g - bare_g)), FULLEST * lift_g)
 
 
@@ -169,18 +182,37 @@ def _unleaded(design: Design) -> Design:
 
 
 def _from_tail(design: Design, way: Way) -> Design:
-    """The slug in a hole from the tail, of a rod that leaves wood about it there, or of so many sizes slimmer a one."""
+    """The slug in a hole from the tail, of a rod that leaves wood about it there, or of so many sizes slimmer a one. Where a
+    tail is too thin for any, near it from below."""
     one = design.ballast[0]
     if not isinstance(one.weight, Slug) or one.drilling is None:
         return design
-    vertices, long = of.outer(Study(design.but(ballast=(), wires=(), fittings=()))).vertices, design.shape.length_mm
-    near = vertices[np.abs(vertices[:, 0] - (1.0 - AT_TAIL) * long) < 0.04 * long]
+    body, long = of.outer(Study(design.but(ballast=(), wires=(), fittings=()))), design.shape.length_mm
+    near = body.vertices[np.abs(body.vertices[:, 0] - (1.0 - AT_TAIL) * long) < 0.04 * long]
     most = TAIL_SHARE * float(np.ptp(near[:, 1:], axis=0).min()) if len(near) else one.weight.diameter_mm
-    sold = rods(one.weight.material, most)
-    slimmer = sorted((d for d in sold if d <= most), reverse=True) or [sold[0]]
-    rod = slimmer[min(way.rod, len(slimmer) - 1)]
-    slim = with_rod(one, rod, one.weight.length_mm * one.weight.diameter_mm**2)
-    assert isinstance(slim.weight, Slug) and slim.drilling is not None
-    deep = round(slim.weight.length_mm + AT_TAIL * long, 1)
-    drilling = Drilling(side="tail", place_mm=(0.0, 0.0), diameter_mm=slim.drilling.diameter_mm, depth_mm=deep)
-    return design.but(ballast=(replaced(slim, name="Tail slug", drilling=drilling), *design.ballast[1:]))
+    metal = one.weight.length_mm * one.weight.diameter_mm**2
+    # of what goes into heavier stuff than wood, much will be cut off
+    most_deep = (DEEP_FROM_TAIL if design.body.material.group == "wood" else HEAVY_FROM_TAIL) * long
+    fits: list[Ballast] = []
+    room = math.inf  # at most so thick a hole leaves wood about it
+    sold = () if way.below else rods(one.weight.material, most)
+    for rod in sorted((d for d in sold if d <= most), reverse=True):
+        deep = round(metal / rod**2 + AT_TAIL * long, 1)
+        if deep > most_deep:
+            break
+        slim = with_rod(one, rod, metal)
+        assert isinstance(slim.weight, Slug) and slim.drilling is not None
+        drilling = Drilling(side="tail", place_mm=(0.0, 0.0), diameter_mm=slim.drilling.diameter_mm, depth_mm=deep)
+        if not fits:  # what is slimmer fits where one does
+            if drilling.diameter_mm > room:
+                continue
+            hole = Hole((float(body.bounds[1, 0]), 0.0, 0.0), (-1.0, 0.0, 0.0), drilling.diameter_mm, AT_TAIL * long)
+            left = wall_mm(hole, body)[0]
+            if left < 0.0:
+                room = drilling.diameter_mm + 2.0 * left
+                continue
+        fits.append(replaced(slim, name="Tail slug", drilling=drilling))
+    if fits:
+        return design.but(ballast=(fits[min(way.rod, len(fits) - 1)], *design.ballast[1:]))
+    below = replaced(one, drilling=replaced(one.drilling, place_mm=(NEAR_TAIL * long, one.drilling.place_mm[1])))
+    return rodded(design.but(ballast=(below, *design.ballast[1:])), way)

@@ -8,6 +8,7 @@ before: they shape the outer surface.) Where a hollow is filled in part, what li
 from __future__ import annotations
 
 from dataclasses import dataclass
+from weakref import WeakKeyDictionary
 
 import manifold3d
 import numpy as np
@@ -20,6 +21,8 @@ from yellowbob.weights.mass import MassProperties, of_solid, total
 
 Array = NDArray[np.float64]
 
+LARGE, PART_MM = 2000, np.array([16.0, 64.0, 16.0])
+"""A hollow of more triangles is taken in parts, whose sides lie on a grid so wide."""
 NEAR_MM = 0.2
 """Regions along straight stretches that stay this far apart are not cut from one another."""
 
@@ -89,7 +92,7 @@ def taken_of(whole: Region, block: Block) -> Cut:
     along = whole.along
     earlier = [r.whole or r.solid for r in block.taken if r.may_meet(whole)]
     left = Region(subtract(whole.solid, earlier), along, whole.solid) if earlier else whole
-    hollow = block.hollow
+    hollow = None if block.hollow is None else _part_about(block.hollow, left.solid)
     if hollow is None or not left.may_meet(Region(hollow)):
         return Cut(left, of_solid(left.solid, 1.0), bool(earlier))
     gone = of_solid(subtract(left.solid, [hollow]), 1.0)
@@ -97,6 +100,26 @@ def taken_of(whole: Region, block: Block) -> Cut:
         inner = of_solid(common(to_manifold(left.solid), hollow), block.infill)
         gone = total([gone, inner])
     return Cut(left, gone, True)
+
+
+_PARTS: WeakKeyDictionary[Mesh, dict[tuple[float, ...], Mesh]] = WeakKeyDictionary()
+
+
+def _part_about(hollow: Mesh, solid: Mesh) -> Mesh | None:
+    """The part of a large hollow that a solid could meet, cut off square well beyond it; kept, for the next one is mostly
+    drilled beside it. None where they lie apart."""
+    if not len(solid.faces) or not overlap(solid, hollow):
+        return None
+    if len(hollow.faces) < LARGE:
+        return hollow
+    low = PART_MM * np.floor((solid.bounds[0] - 1.0) / PART_MM)
+    high = PART_MM * np.ceil((solid.bounds[1] + 1.0) / PART_MM)
+    parts = _PARTS.setdefault(hollow, {})
+    box = (*low.tolist(), *high.tolist())
+    if box not in parts:
+        room = manifold3d.Manifold.cube((high - low).tolist()).translate(low.tolist())
+        parts[box] = common(room, hollow)
+    return parts[box]
 
 
 def shared_with_earlier(solid: manifold3d.Manifold, block: Block, along: tuple[Stretch, ...]) -> MassProperties | None:
