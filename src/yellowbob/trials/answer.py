@@ -17,7 +17,7 @@ from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.progress import Told, tell, unheard
 from yellowbob.study import Study, of
 from yellowbob.trials.asked import Asked
-from yellowbob.trials.balancing import balanced
+from yellowbob.trials.balancing import balanced, gained_g
 from yellowbob.trials.first_design import Way, started_from, wanted_g
 from yellowbob.trials.standing import float_of
 
@@ -25,6 +25,8 @@ KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
 """Within which steps the keel of a print, or the density of resin, is tried otherwise."""
 FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 2
 """So many candidates are checked wholly, so many floated, so many one after another that fail alike: bounds on the work."""
+LIKE_STARTER = 1.15
+"""Up to which share of the starter's metal its slugs are as many."""
 KEPT = 3
 """Of so many candidates' bodies the results are kept."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
@@ -189,7 +191,7 @@ def sought(
                 return found
             full.append(found)
             failed = [v.key for v in found.verdicts if v.fails]
-        for amend in AMENDS.get(failed[0], ()):
+        for amend in AMENDS.get(_first_to_mend(failed), ()):
             other = amend(way)
             if other not in seen and free(other):
                 seen.add(other)
@@ -197,6 +199,14 @@ def sought(
     if full:
         return min(full, key=lambda a: sum(v.fails for v in a.verdicts))
     return None if nearest is None else judged(nearest[1])
+
+
+BORED, LAIN = ("drill", "met", "ballast"), ("sits", "lists", "top")
+
+
+def _first_to_mend(failed: list[str]) -> str:
+    """The first check that fails; but where holes will not do, how it would sit with them is not asked."""
+    return next((key for key in BORED if key in failed), failed[0]) if failed[0] in LAIN else failed[0]
 
 
 def _made(asked: Asked, way: Way, kept: list[Study]) -> Study | None:
@@ -209,7 +219,11 @@ def _made(asked: Asked, way: Way, kept: list[Study]) -> Study | None:
     lift = of.buoyancy(bare)
     if lift.mass_g >= lift.lift_g:  # nothing that is put in can help
         return bare
-    return balanced(base, wanted_g(asked, lift.lift_g, lift.mass_g, way.share), bare)
+    wanted = wanted_g(asked, lift.lift_g, lift.mass_g, way.share)
+    times = (wanted - lift.mass_g) / max(gained_g(base), 1e-3)
+    if times > LIKE_STARTER:  # so much metal goes into more slugs, not longer ones
+        base = started_from(asked, way, min(times, 10.0))
+    return balanced(base, wanted, bare)
 
 
 def _failed(study: Study) -> list[str]:

@@ -8,6 +8,7 @@ from collections.abc import Callable
 import numpy as np
 
 from yellowbob.design.base import replaced
+from yellowbob.design.brief import Span
 from yellowbob.design.model import Design, Slug
 from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.study import Study, of
@@ -17,7 +18,8 @@ LEAST_SHARE, MOST_SHARE = 0.05, 8.0
 """Within which shares of the starter's metal ballast is sought."""
 FORE, AFT, TRIED = 0.12, 0.86, 9
 """Between which shares of the length belly holes go; places tried where none gives the pitch itself."""
-NEAR_G, NEAR_DEG = 0.01, 0.05
+NEAR_G, NEAR_SHARE, NEAR_DEG = 0.01, 3e-4, 0.1
+"""So near to mass (g, or of the mass) and pitch is near enough: slugs are cut and drilled to tenths of a millimetre."""
 STEP, SECANTS = 0.02, 7
 """By which share of its length the slugs are slid first; so many secants from there."""
 
@@ -27,20 +29,24 @@ def balanced(design: Design, wanted_g: float, before: Study) -> Study | None:
     the brief's pitch cannot be had, the nearest to it; None where it sinks everywhere. before: a study of the like, whose
     solids hold."""
     first = Study(design, before)
+    tried: dict[float, Study] = {}
+    near_g = _near(design.brief.mass_g, NEAR_SHARE * wanted_g, NEAR_G)
+    near_deg = _near(design.brief.pitch_deg, NEAR_DEG, NEAR_DEG / 5.0)
 
     def heavy_by(share: float) -> float:
-        return _finished_g(first, share) - wanted_g
+        tried[share] = Study(_moved(design, share, 0.0), first)
+        return float(of.slip(tried[share]).finished.mass_g) - wanted_g
 
     try:
-        slope = max(_gained_g(design), 0.01)
-        soon = met(heavy_by, 1.0, lambda miss: -miss / slope, LEAST_SHARE, MOST_SHARE, NEAR_G)
-        if soon is not None and abs(soon[1]) <= NEAR_G:
+        slope = max(gained_g(design), 0.01)
+        soon = met(heavy_by, 1.0, lambda miss: -miss / slope, LEAST_SHARE, MOST_SHARE, near_g)
+        if soon is not None and abs(soon[1]) <= near_g:
             mass: float | None = soon[0]
         else:
-            mass = solved(heavy_by, 1.0, LEAST_SHARE, MOST_SHARE, NEAR_G)
+            mass = solved(heavy_by, 1.0, LEAST_SHARE, MOST_SHARE, near_g)
         if mass is None:
             return None
-        heavy = Study(_moved(design, mass, 0.0), first)
+        heavy = tried[mass] if mass in tried else Study(_moved(design, mass, 0.0), first)
         wanted, rest = wanted_pitch(design, heavy), of.upright_rest(heavy)
         if wanted is None or rest is None:
             return None
@@ -58,14 +64,19 @@ def balanced(design: Design, wanted_g: float, before: Study) -> Study | None:
     low, high = (FORE * long - min(places), AFT * long - max(places)) if places else (-FORE * long, FORE * long)
     start = min(max(0.0, low), high)
     slid = (
-        met(lambda by: pitch(by) - wanted, start, lambda _: STEP * long, low, high, NEAR_DEG)
+        met(lambda by: pitch(by) - wanted, start, lambda _: STEP * long, low, high, near_deg)
         if low < high
         else (0.0, 0.0)
     )
-    aft = slid[0] if slid is not None else solved(lambda by: pitch(by) - wanted, start, low, high, NEAR_DEG)
+    aft = slid[0] if slid is not None else solved(lambda by: pitch(by) - wanted, start, low, high, near_deg)
     if aft is None:
         aft = _nearest(pitch, wanted, low, high)
     return None if aft is None else Study(_tidied(_moved(design, mass, aft)), heavy)
+
+
+def _near(wanted: Span | None, usual: float, least: float) -> float:
+    """How near to its figure is near enough: a narrow range asks for more, down to the least."""
+    return max(usual if wanted is None else min(usual, (wanted.most - wanted.least) / 4.0), least)
 
 
 def met(
@@ -124,7 +135,7 @@ def _moved(design: Design, share: float, aft_mm: float) -> Design:
     return design.but(ballast=tuple(new))
 
 
-def _gained_g(design: Design) -> float:
+def gained_g(design: Design) -> float:
     """What slugs as long again would add, g, the wood of their holes gone."""
     gained = 0.0
     for one in design.ballast:
@@ -133,10 +144,6 @@ def _gained_g(design: Design) -> float:
             bulk = math.pi / 4.0 * one.weight.diameter_mm**2 * one.weight.length_mm / 1000.0
             gained += bulk * (one.weight.density_g_ml - wood)
     return gained
-
-
-def _finished_g(first: Study, share: float) -> float:
-    return float(of.slip(Study(_moved(first.design, share, 0.0), first)).finished.mass_g)
 
 
 def _tidied(design: Design) -> Design:

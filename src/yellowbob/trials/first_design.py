@@ -20,6 +20,7 @@ from yellowbob.shelf.shipped import hardware, hooks
 from yellowbob.study import Study, of
 from yellowbob.trials.asked import Asked, starter_file
 from yellowbob.trials.at_size import at_size, renamed, rods, with_rod
+from yellowbob.trials.balancing import AFT, FORE
 from yellowbob.trials.made_of import hollowed, in_stuff
 from yellowbob.trials.outlined import in_outline
 from yellowbob.trials.screwed import with_screw_eyes
@@ -38,6 +39,7 @@ CLEAR_OF_BORE = 0.24
 MOST_SLUGS = 12
 SPENT = 0.3
 """A heavy body has at least this share of what it could still carry put in as ballast: less does not set how it sits."""
+LONGEST_SLUG_MM = 1000.0
 FULLEST = 0.97
 WITHIN = 0.004
 """So far within what the rod throws it is made, of the most: slugs are cut to tenths of a millimetre."""
@@ -58,8 +60,9 @@ class Way:
     below: bool = False
 
 
-def started_from(asked: Asked, way: Way = Way()) -> Design:
-    """The starter of a kind at the length asked for, in its wood and water, hooks as asked; not yet in balance."""
+def started_from(asked: Asked, way: Way = Way(), times: float = 1.0) -> Design:
+    """The starter of a kind at the length asked for, in its wood and water, hooks as asked; not yet in balance. times: as
+    much metal as the starter's."""
     first = read_design(starter_file(asked.kind))
     sized = at_size(first, asked.length_mm / first.shape.length_mm, way.hooks)
     notes = ""
@@ -78,6 +81,8 @@ def started_from(asked: Asked, way: Way = Way()) -> Design:
         sized = _unleaded(sized)
     if way.light:
         sized = lightened(sized)
+    if times != 1.0:
+        sized = sized.but(ballast=(_times(sized.ballast[0], times), *sized.ballast[1:]))
     sized = _from_tail(sized, way) if asked.weight == "tail" else rodded(sized, way)
     if asked.weight == "tail" and not any(b.drilling is not None and b.drilling.side == "tail" for b in sized.ballast):
         notes = (
@@ -127,6 +132,9 @@ def rodded(design: Design, way: Way) -> Design:
     count = min(max(1, math.ceil(metal / rod**2 / room)) + way.slugs, MOST_SLUGS)
     first = with_rod(one, rod, metal / count)
     apart = rod + max(1.5, 0.25 * rod)
+    half, long = (count - 1) / 2.0 * apart, design.shape.length_mm
+    if FORE * long + half < AFT * long - half:  # a long row stays on the body
+        x = min(max(x, FORE * long + half), AFT * long - half)
     made = []
     for number in range(count):
         place = (x + (number - (count - 1) / 2.0) * apart, first.drilling.place_mm[1] if first.drilling else 0.0)
@@ -134,6 +142,12 @@ def rodded(design: Design, way: Way) -> Design:
         drilling = replaced(first.drilling, place_mm=place) if first.drilling is not None else None
         made.append(replaced(first, name=name, drilling=drilling))
     return design.but(ballast=tuple(made))
+
+
+def _times(one: Ballast, times: float) -> Ballast:
+    if not isinstance(one.weight, Slug):
+        return one
+    return replaced(one, weight=replaced(one.weight, length_mm=min(one.weight.length_mm * times, LONGEST_SLUG_MM)))
 
 
 def lightened(design: Design) -> Design:
@@ -214,5 +228,9 @@ def _from_tail(design: Design, way: Way) -> Design:
         fits.append(replaced(slim, name="Tail slug", drilling=drilling))
     if fits:
         return design.but(ballast=(fits[min(way.rod, len(fits) - 1)], *design.ballast[1:]))
-    below = replaced(one, drilling=replaced(one.drilling, place_mm=(NEAR_TAIL * long, one.drilling.place_mm[1])))
+    near = body.vertices[np.abs(body.vertices[:, 0] - NEAR_TAIL * long) < 0.04 * long]
+    most = TAIL_SHARE * float(np.ptp(near[:, 1])) if len(near) else one.weight.diameter_mm
+    slim = with_rod(one, min(one.weight.diameter_mm, most), metal)
+    assert slim.drilling is not None
+    below = replaced(slim, drilling=replaced(slim.drilling, place_mm=(NEAR_TAIL * long, one.drilling.place_mm[1])))
     return rodded(design.but(ballast=(below, *design.ballast[1:])), way)

@@ -21,8 +21,8 @@ FACTORS = (0.25, 4.0)
 """How much smaller or larger a diameter or length is tried."""
 TRIED = 17
 TOLERANCE_G = 1e-4
-SECANTS = 8
-"""Tries from the size drawn before all sizes are looked through."""
+SECANTS, STARTS = 8, (1.0, 1.8, 3.0)
+"""Tries from the size drawn, then from larger ones, before all sizes are looked through."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,7 +87,9 @@ def sized(
         except YellowBobError:
             return None
 
-    near = _from_drawn(carried, capacity_g, 1.0 if measure != "place" else 0.0, measure)
+    # what sinks as it is drawn is begun from larger
+    starts = (_from_drawn(carried, capacity_g, start, measure) for start in STARTS if measure != "place")
+    near = next((found for found in starts if found is not None), None)
     if near is not None:
         there = Study(change(near), study)
         got = capacity(of.unloaded(there), of.line_at(there), tip_mm).load_g

@@ -114,9 +114,15 @@ def _part_about(hollow: Mesh, solid: Mesh) -> Mesh | None:
         return hollow
     low = PART_MM * np.floor((solid.bounds[0] - 1.0) / PART_MM)
     high = PART_MM * np.ceil((solid.bounds[1] + 1.0) / PART_MM)
+    level = _cut(hollow, (*(hollow.bounds[0, :2] - 1.0), low[2], *(hollow.bounds[1, :2] + 1.0), high[2]))
+    return _cut(level, (*low, *high)) if len(level.faces) else level
+
+
+def _cut(hollow: Mesh, box: tuple[float, ...]) -> Mesh:
+    """What of a hollow lies in a box (its least corner, its most), kept for the next time."""
     parts = _PARTS.setdefault(hollow, {})
-    box = (*low.tolist(), *high.tolist())
     if box not in parts:
+        low, high = np.array(box[:3]), np.array(box[3:])
         room = manifold3d.Manifold.cube((high - low).tolist()).translate(low.tolist())
         parts[box] = common(room, hollow)
     return parts[box]
