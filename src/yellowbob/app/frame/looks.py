@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QStackedWidget
 
 from yellowbob.app.frame.slip_panel import SlipPanel
@@ -10,7 +11,7 @@ from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.measures import Units
-from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
+from yellowbob.app.widgets.theme import BETWEEN_MS, DAY, EVENING, Look, apply_theme
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
 
@@ -37,13 +38,16 @@ class HasLooks(TakesFiles):
         if isinstance(app, QApplication):
             apply_theme(app, theme)
         self._dress_message()
-        # charts and marked rows take their colours when they are drawn
+        self.settings.put("theme", "evening" if theme is EVENING else "day")
+        self.update()
+        QTimer.singleShot(BETWEEN_MS, self, self._draw_anew)
+
+    def _draw_anew(self) -> None:
+        """Charts and marked rows take their colours when they are drawn."""
         self.session.changed.emit()
         paged = getattr(self.benches.currentWidget(), "paged", None)
         if paged is not None:
             paged.freshen()
-        self.settings.put("theme", "evening" if theme is EVENING else "day")
-        self.update()
 
     def next_units(self) -> None:
         """The next set of units."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from yellowbob.app.session.session import Session
@@ -58,7 +58,7 @@ class Paged(QWidget):
         self._make, self._tall = pages, tall
         self.pages: dict[str, QWidget] = {}
         self.now = ""
-        self._follows = False
+        self._follows, self._shown = False, False
         self.stack = QStackedWidget()
         self.keys: dict[str, QPushButton] = {}
         head = QWidget()
@@ -124,8 +124,14 @@ class Paged(QWidget):
         if self.now and self.now not in self.pages:
             self._put_up(self.now)
         self._take_room()
-        if not event.spontaneous():
+        if not event.spontaneous() and not self._shown:  # Qt says so twice where what stands beside is shown after it
             self.freshen()
+        self._shown = True
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """What it shows may become another while it is not seen."""
+        super().hideEvent(event)
+        self._shown = False
 
     def eventFilter(self, _: QObject, event: QEvent) -> bool:
         """The bench has another size."""

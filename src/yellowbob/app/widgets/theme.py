@@ -131,9 +131,13 @@ def _change(seen: bool, most: int | None = None) -> bool:
     return False
 
 
+BETWEEN_MS = 4
+"""Long enough for what was changed to be painted in a turn of its own."""
+
+
 def _change_the_rest() -> None:
     if _change(seen=True) or _change(seen=False):
-        QTimer.singleShot(0, _change_the_rest)
+        QTimer.singleShot(BETWEEN_MS, _change_the_rest)
 
 
 def apply_theme(app: QApplication, theme: Theme) -> None:
@@ -156,7 +160,7 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
         app.setFont(font(10))
     while _change(seen=True, most=SMALL):
         pass
-    QTimer.singleShot(0, _change_the_rest)
+    QTimer.singleShot(BETWEEN_MS, _change_the_rest)
 
 
 @lru_cache(maxsize=4)
