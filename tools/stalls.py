@@ -28,10 +28,12 @@ Step = tuple[str, Callable[[], object]]
 
 
 class Heart:
-    """Beats while the event loop runs; `gaps` are (s, what was being done) of the longest silence within each step."""
+    """Beats while the event loop runs; `gaps` are the longest silence within each step, s, and what of it the thread itself
+    worked: the rest is what the machine, or another thread, took from it."""
 
     def __init__(self) -> None:
-        self.doing, self.last, self.gaps = "", time.perf_counter(), {}  # type: ignore[var-annotated]
+        self.doing, self.last, self.worked = "", time.perf_counter(), time.thread_time()
+        self.gaps: dict[str, tuple[float, float]] = {}
         self.timer = QTimer()
         self.timer.setInterval(BEAT_MS)
         self.timer.timeout.connect(self.beat)
@@ -39,9 +41,10 @@ class Heart:
 
     def beat(self) -> None:
         """Note how long it has been silent."""
-        now = time.perf_counter()
-        self.gaps[self.doing] = max(self.gaps.get(self.doing, 0.0), now - self.last)
-        self.last = now
+        now, worked = time.perf_counter(), time.thread_time()
+        gap = now - self.last, worked - self.worked
+        self.gaps[self.doing] = max(self.gaps.get(self.doing, (0.0, 0.0)), gap)
+        self.last, self.worked = now, worked
 
     def rest(self, seconds: float) -> None:
         """Let the loop run, as it would by itself."""
@@ -111,8 +114,8 @@ def pulled(view: Any, start: Any, words: str) -> Iterator[Step]:
     yield words, lambda: QTest.mouseRelease(view, left, none, start)
 
 
-def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> dict[str, float]:
-    """The longest silence within each step for one design, s."""
+def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> dict[str, tuple[float, float]]:
+    """The longest silence within each step for one design, s, and what of it was work."""
     from yellowbob.app.frame import main
 
     heart.gaps, heart.last = {}, time.perf_counter()
@@ -142,14 +145,16 @@ def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> 
     return found
 
 
-def summed(found: dict[str, float]) -> dict[str, Any]:
-    """How many steps there were, how many stood still too long, and the worst of them in ms."""
-    worst = sorted(found.items(), key=lambda pair: -pair[1])[:5]
+def summed(found: dict[str, tuple[float, float]]) -> dict[str, Any]:
+    """How many steps there were, how many stood still too long, and worked too long, and the worst of them in ms."""
+    worst = sorted(found.items(), key=lambda pair: -pair[1][0])[:5]
     return {
         "steps": len(found),
-        "over_50_ms": sum(s > LONG_S for s in found.values()),
-        "over_100_ms": sum(s > STALL_S for s in found.values()),
-        "worst_ms": {what: round(1e3 * s, 1) for what, s in worst},
+        "over_50_ms": sum(s > LONG_S for s, _ in found.values()),
+        "over_100_ms": sum(s > STALL_S for s, _ in found.values()),
+        "worked_over_50_ms": sum(w > LONG_S for _, w in found.values()),
+        "worked_over_100_ms": sum(w > STALL_S for _, w in found.values()),
+        "worst_ms": {what: [round(1e3 * s, 1), round(1e3 * w, 1)] for what, (s, w) in worst},
     }
 
 

@@ -26,7 +26,7 @@ def has_display() -> bool:
 def dressed(settings: Settings) -> QApplication:
     """The Qt application in the colours it was left in."""
     # slow work shares Python's lock with the interface, which waits for it this long, s, at every call into Qt
-    sys.setswitchinterval(0.0005)
+    sys.setswitchinterval(0.00002)
     # Qt gathers repaints for 5 ms; a drag is to be followed at once
     os.environ.setdefault("QT_QPA_UPDATE_IDLE_TIME", "0")
     running = QApplication.instance()
