@@ -115,3 +115,17 @@ def test_what_a_bit_takes_of_a_large_hollow_is_taken_from_the_part_about_it() ->
             body, in_hollow = bit ^ to_manifold(outer), bit ^ to_manifold(hollow)
             wanted = (body.volume() - (1.0 - infill) * (in_hollow ^ to_manifold(outer)).volume()) / 1000.0
             assert found == pytest.approx(wanted, rel=1e-9, abs=1e-9)
+
+
+def test_halves_that_do_not_close_are_not_taken(monkeypatch: pytest.MonkeyPatch) -> None:
+    shell = shell_of(BEAD, 1.3, -2.0, -2.0)
+    whole = hollow_of(BEAD, shell)
+
+    def torn(half: Mesh) -> Mesh:
+        found = whole_of(half)
+        return Mesh(found.vertices, found.faces[1:])
+
+    monkeypatch.setattr(hollows, "whole_of", torn)
+    found = hollow_of(BEAD, shell)
+    assert to_manifold(found.mesh).status().name == "NoError"
+    assert found.volume_mm3 == pytest.approx(whole.volume_mm3, rel=6e-4)

@@ -8,6 +8,7 @@ crease, leaves more wall, never less.
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass
 
 import manifold3d
@@ -58,7 +59,14 @@ def hollow_of(outer: Mesh, shell: Shell) -> Hollow:
     # nothing lies deeper inside than half of the body's least extent
     if 2.0 * shell.wall_mm >= float(np.ptp(outer.bounds, axis=0).min()):
         raise NoHollow(NONE_LEFT)
-    half = _halves(outer)
+    if _halves(outer):
+        with suppress(BadShape):  # where its halves do not close, it is worked out whole
+            return _made(outer, shell, True)
+    return _made(outer, shell, False)
+
+
+def _made(outer: Mesh, shell: Shell, half: bool) -> Hollow:
+    """The hollow, whole or from its half at y ≥ 0. Raises NoHollow, and BadShape where it is not closed."""
     least = np.array([-np.inf, 0.0 if half else -np.inf, min(z for _, z in shell.split_mm)])
     inner = _inner(outer, shell.wall_mm, least)
     solid = None if inner is None else to_manifold(inner, "the hollow") ^ _above(outer, shell, half)
@@ -66,7 +74,9 @@ def hollow_of(outer: Mesh, shell: Shell) -> Hollow:
     if not kept:
         raise NoHollow(NONE_LEFT)
     mesh = from_manifold(manifold3d.Manifold.compose(kept) if len(kept) > 1 else kept[0])
-    mesh = whole_of(mesh) if half else mesh
+    if half:
+        mesh = whole_of(mesh)
+        to_manifold(mesh, "the hollow")
     return Hollow(mesh, mesh.volume_mm3)
 
 

@@ -45,6 +45,10 @@ class HasLooks(TakesFiles):
     def _draw_anew(self) -> None:
         """Charts and marked rows take their colours when they are drawn."""
         self.session.changed.emit()
+        QTimer.singleShot(BETWEEN_MS, self, self._freshen)
+
+    def _freshen(self) -> None:
+        """The page that is seen, in the colours of now."""
         paged = getattr(self.benches.currentWidget(), "paged", None)
         if paged is not None:
             paged.freshen()
