@@ -83,7 +83,7 @@ def wall_mm(hole: Hole, body: Mesh, wander_deg: float = WANDER_DEG, through: boo
     _, side, past = apart(middles)
     reach = np.sqrt(np.square(corners - middles[:, None, :]).sum(axis=2).max(axis=1))
     least = np.maximum(side - (1.0 + spread) * reach, np.where(past > reach, past - reach, -np.inf))
-    places = _samples(corners[least <= walls(corners.reshape(-1, 3)).min()])
+    places = _samples(corners[least <= walls(corners.reshape(-1, 3)).min() + 1e-9])
     found = walls(places)
     at = int(np.argmin(found))
     return float(found[at]), places[at]
