@@ -184,3 +184,18 @@ def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot) -> None:
     assert (np.abs(first - kept) > 60).any(axis=-1).mean() < 0.01
     strip.show_variants(shown[:1])
     assert strip.grab().toImage() != pictures[0]
+
+
+def test_a_page_that_is_shown_is_freshened_once(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    window.show_bench("Shop")
+    window.shop.paged.turn_to("Stations")
+    settled(window, qtbot)
+    page = window.shop.paged.currentWidget()
+    asked: list[str] = []
+    monkeypatch.setattr(page, "refresh", lambda: asked.append("once"), raising=False)
+    for times in (1, 2):
+        window.show_bench("Lines")
+        settled(window, qtbot)
+        window.show_bench("Shop")
+        settled(window, qtbot)
+        assert len(asked) == times

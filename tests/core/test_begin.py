@@ -334,3 +334,18 @@ def test_bad_briefs_are_one_clear_line(
     names = {"B": str(tmp_path / "b.json"), "N": str(tmp_path / "n.json"), "F": str(DEMO / "sallow-74.ybob")}
     code, _, err = run(capsys, *(names.get(c, c) for c in command))
     assert code == 2 and words in err and err.count("\n") == 1, err
+
+
+@pytest.mark.parametrize(("kind", "long"), [("popper", 84.0), ("pencil", 112.0)])
+def test_a_narrow_brief_is_met_as_narrowly(kind: Kind, long: float) -> None:
+    """What is near enough for a wide range is not for one of a tenth of a gram and of a few tenths of a degree."""
+    wide = Study(answered(Asked(kind=kind, length_mm=long)).design)
+    lies, mass = of.upright_rest(wide), of.slip(wide).finished.mass_g
+    assert lies is not None
+    pitch = math.degrees(lies.pitch_rad) + 0.7
+    wanted = Span(least=mass - 0.05, most=mass + 0.05), Span(least=pitch - 0.2, most=pitch + 0.2)
+    found = answered(Asked(kind=kind, length_mm=long, mass_g=wanted[0], pitch_deg=wanted[1]))
+    rest = of.upright_rest(Study(found.design))
+    assert found.sound and rest is not None, found.reason
+    assert wanted[0].holds(of.slip(Study(found.design)).finished.mass_g)
+    assert wanted[1].holds(math.degrees(rest.pitch_rad))

@@ -315,3 +315,16 @@ def test_a_slip_with_a_line_adds_up() -> None:
     report = float_report(study)
     assert report["mass_g"] - report["load_g"] == pytest.approx(of.slip(study).finished.mass_g, abs=1e-6)
     assert "On the line, under water" not in {r.words for r in slip_rows(Study(stick()))}
+
+
+def test_a_float_that_sinks_as_drawn_is_sized_from_larger_ones(monkeypatch: pytest.MonkeyPatch) -> None:
+    heavy = stick().of_material(name="a dense wood", density_g_ml=0.93)
+    tried: list[float] = []
+    change = sizing.wider
+    monkeypatch.setattr(sizing, "wider", lambda design, number, v: tried.append(v) or change(design, number, v))
+    soon = sized(heavy, 2.2, 10.0, "body.diameter")
+    assert len(tried) < sizing.TRIED and max(tried) > 1.3
+    monkeypatch.setattr(sizing, "STARTS", ())
+    all_through = sized(heavy, 2.2, 10.0, "body.diameter")
+    assert soon.capacity_g == pytest.approx(all_through.capacity_g, abs=3e-4)
+    assert soon.measure_mm == pytest.approx(all_through.measure_mm, rel=1e-3)
