@@ -11,12 +11,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.lines.tracing.background import BadPicture
+from yellowbob.lines.tracing.big_png import big_png_means
+from yellowbob.lines.tracing.block_means import block_means
 
 WORKING_PX = 1000
 """Longer pictures are brought down to this before looking."""
 MOST_PIXELS = 150_000_000
 ORIENTATION = 0x0112
 """The tag that tells which way a picture was held; from 5 on its width is its height."""
+MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
+"""Greys that are not of eight bits."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -45,12 +49,12 @@ def read_picture(path: Path | str) -> Picture:
             if image.width * image.height > MOST_PIXELS:
                 raise BadPicture(f"{path}: {image.width} × {image.height} pixels are too many; save it smaller")
             wide, high = image.size
-            turned = image.getexif().get(ORIENTATION, 1) >= 5
             if image.format == "JPEG":
                 image.draft("RGB", (2 * WORKING_PX, 2 * WORKING_PX))
-            small = _eight_bits(image)
-            step = max(1, max(small.size) // (2 * WORKING_PX))
-            small = ImageOps.exif_transpose(small.reduce(step) if step > 1 else small).convert("RGBA")
+            step = max(1, max(image.size) // (2 * WORKING_PX))
+            means = _reduced(path, image, step)
+            turned = image.getexif().get(ORIENTATION, 1) >= 5
+            small = ImageOps.exif_transpose(_eight_bits(means, image)).convert("RGBA")
             small.thumbnail((WORKING_PX, WORKING_PX), Image.Resampling.BOX)
     except FileNotFoundError:
         raise BadPicture(f"{path}: no such file; check the name") from None
@@ -62,22 +66,56 @@ def read_picture(path: Path | str) -> Picture:
     return Picture(pixels, *((high, wide) if turned else (wide, high)))
 
 
-def _eight_bits(image: Any) -> Any:
-    """Pictures of 16 bits, whole numbers or floats a pixel as eight bits of grey, over the range they use."""
+def _reduced(path: Path | str, image: Any, step: int) -> NDArray[Any]:
+    """Its means over blocks of `step` pixels, (h, w, channels), in its own kind of number."""
+    means = big_png_means(path, image, step)
+    if means is not None:
+        return means
+    image.load()
+    mode = _as_numbers(image)
+    if image.mode == mode and mode in ("L", "RGB"):
+        whole = np.asarray(image.reduce(step) if step > 1 else image)
+        return whole.reshape(*whole.shape[:2], -1)
+
+    def rows(first: int, last: int) -> NDArray[Any]:
+        band = image.crop((0, first, image.width, last))
+        values = np.asarray(band if band.mode == mode else band.convert(mode))
+        return values.astype(float) if mode == "I" else values
+
+    return block_means(rows, image.size, step)
+
+
+def _as_numbers(image: Any) -> str:
+    """The mode in which its rows are averaged: its own where that is of plain numbers, else in colours or greys."""
+    if image.mode in MEASURED or (image.mode in ("L", "RGB", "RGBA") and "transparency" not in image.info):
+        return str(image.mode)
+    if image.mode in ("1", "L"):
+        return "L" if "transparency" not in image.info else "RGBA"
+    return "RGBA" if image.has_transparency_data else "RGB"
+
+
+def _eight_bits(means: NDArray[Any], image: Any) -> Any:
+    """Means (h, w, channels) as a picture of eight bits; greys of 16 bits, whole numbers or floats over what they use."""
     from PIL import Image
 
-    if image.mode not in ("I;16", "I;16B", "I;16L", "I;16N", "I", "F"):
-        image.load()
-        return image
-    values = np.asarray(image, dtype=np.float32)
-    if not np.isfinite(values).all():
+    if image.mode not in MEASURED:
+        values = means if means.dtype == np.uint8 else (means >> 8).astype(np.uint8)
+        return _tagged(Image.fromarray(values[:, :, 0] if values.shape[2] == 1 else values), image)
+    greys = means[:, :, 0].astype(np.float64)
+    if not np.isfinite(greys).all():
         raise BadPicture("its pixels are not all numbers; save it as an ordinary PNG or JPEG")
-    low, high = float(values.min()), float(values.max())
+    low, high = float(greys.min()), float(greys.max())
     if image.mode.startswith("I;16") and high > 255.0:
         low, high = 0.0, 65535.0
     if high <= low:
         raise BadPicture("it is all of one grey")
-    return Image.fromarray(((values - low) / (high - low) * 255.0).astype(np.uint8))
+    return _tagged(Image.fromarray(((greys - low) / (high - low) * 255.0).astype(np.uint8)), image)
+
+
+def _tagged(made: Any, image: Any) -> Any:
+    """With what tells how the picture was held."""
+    made.info["exif"] = image.getexif().tobytes()
+    return made
 
 
 def smaller(pixels: NDArray[Any]) -> Picture:

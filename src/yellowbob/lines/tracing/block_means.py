@@ -1,0 +1,55 @@
+"""A picture's means over square blocks of its pixels, taken a band of rows at a time, so that little is held at once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+DEEP = 64
+"""Rows of blocks in a band."""
+
+
+def block_means(
+    rows_of: Callable[[int, int], NDArray[Any]], size: tuple[int, int], step: int
+) -> NDArray[Any]:  # fmt: skip
+    """Means (ceil(high/step), ceil(wide/step), channels) over blocks of `step` pixels, in the kind of number given.
+
+    `rows_of(first, last)` gives rows of the picture, (last - first, wide) or (…, wide, channels), whose `size` is (wide,
+    high) in pixels. With four channels the last is how opaque a pixel is, and the others count by it. What is left over at
+    the right and at the bottom makes blocks of its own.
+    """
+    wide, high = size
+    deep = DEEP * step
+    bands = [_of_band(rows_of(top, min(top + deep, high)), wide, step) for top in range(0, high, deep)]
+    return np.concatenate(bands)
+
+
+def _of_band(rows: NDArray[Any], wide: int, step: int) -> NDArray[Any]:
+    rows = rows.reshape(len(rows), wide, -1)
+    if rows.shape[2] != 4 or rows[:, :, 3].min() == _opaque(rows):
+        return _means(rows, step)
+    opacity = rows[:, :, 3:].astype(np.float32) / _opaque(rows)
+    by_opacity = _means(rows * np.concatenate([np.repeat(opacity, 3, axis=2), np.ones_like(opacity)], axis=2), step)
+    share = np.maximum(_means(opacity, step), 1e-6)
+    colours = np.where(share > 1e-6, by_opacity[:, :, :3] / share, 0.0)
+    return np.concatenate([colours, by_opacity[:, :, 3:]], axis=2).round().astype(rows.dtype)
+
+
+def _opaque(rows: NDArray[Any]) -> int:
+    return int(np.iinfo(rows.dtype).max)
+
+
+def _means(rows: NDArray[Any], step: int) -> NDArray[Any]:
+    """Means (…, …, channels) over blocks of rows (high, wide, channels)."""
+    import cv2
+
+    high, wide = rows.shape[:2]
+    whole = (-(-wide // step) * step - wide, -(-high // step) * step - high)
+    if any(whole):
+        rows = np.pad(rows, ((0, whole[1]), (0, whole[0]), (0, 0)), mode="edge")
+    size = (rows.shape[1] // step, rows.shape[0] // step)
+    means = cv2.resize(np.ascontiguousarray(rows), size, interpolation=cv2.INTER_AREA)
+    return means.reshape(size[1], size[0], -1)
