@@ -124,6 +124,7 @@ def test_a_picture_gives_the_outlines_in_the_place_of_the_brief(qtbot: QtBot, wi
     page = bench.own.page
     assert page is not None and page.isVisible() and not bench.brief.isVisible()
     page.open(DEMO_PICTURE)
+    qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=20_000)
     for mark in ((197.2, 398.8), (1202.8, 469.2)):
         qtbot.mouseClick(page.picture, Qt.MouseButton.LeftButton, pos=page.picture.to_widget(mark).toPoint())
     type_into(qtbot, page.known, "96 mm")
@@ -174,7 +175,8 @@ def test_files_dropped_on_the_window_open(qtbot: QtBot, window: Window, tmp_path
         assert words in window.message.text()
     assert window.session.design.name == "Osier 96" and window.session.path == DEMO / "osier-96.ybob"
     window.take_in(DEMO / "to-trace.jpg")
-    assert window.lines.page is window.lines.trace and window.lines.trace.picture.image is not None
+    assert window.lines.page is window.lines.trace
+    qtbot.waitUntil(lambda: window.lines.trace.picture.image is not None, timeout=20_000)
 
 
 def test_the_slip_tells_the_next_step_until_it_is_turned_off(qtbot: QtBot, window: Window) -> None:

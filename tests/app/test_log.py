@@ -205,12 +205,13 @@ def test_a_picture_is_clicked_and_kept_as_a_tank_test(qtbot: QtBot, logged: Wind
     page, view = bench.picture, bench.picture.view
     assert view.isVisible() and not bench.view.isVisible()
     page.open(tmp_path / "none.png")
-    assert page.says.text().startswith("! none.png is no picture")
+    qtbot.waitUntil(lambda: page.says.text().startswith("!"), timeout=20_000)
+    assert "none.png: no such file" in page.says.text() and view.image is None
     page.open(DEMO_PICTURE)
-    assert "1 of 4" in page.says.text()
+    qtbot.waitUntil(lambda: "1 of 4" in page.says.text(), timeout=20_000)
     for x, y in ((0.1, 0.5), (0.9, 0.55), (0.05, 0.5), (0.95, 0.5)):  # nose, tail, and the water's edge twice
-        assert view.image is not None
-        at = view.to_widget((x * view.image.width(), y * view.image.height()))
+        assert view.picture is not None
+        at = view.to_widget((x * view.picture.width, y * view.picture.height))
         qtbot.mouseClick(view, LEFT, pos=at.toPoint())
     qtbot.waitUntil(lambda: page.read is not None, timeout=20_000)
     assert page.read is not None and page.read["pitch_deg"] > 0.0 and "An estimate" in page.says.text()

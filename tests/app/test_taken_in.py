@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import numpy as np
 import pytest
 import trimesh
+from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
@@ -27,8 +29,9 @@ def bench(qtbot: QtBot, window: Window) -> Window:
 def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
     page, session = bench.lines.trace, bench.session
     page.open(tmp_path / "none.png")
-    assert page.words.text().startswith("!")
+    qtbot.waitUntil(lambda: page.words.text().startswith("!"), timeout=20_000)
     bench.lines.trace_demo()
+    qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=20_000)
     assert not page.seek.isEnabled()
     for mark in ((197.2, 398.8), (1202.8, 469.2)):
         qtbot.mouseClick(page.picture, LEFT, pos=page.picture.to_widget(mark).toPoint())
@@ -48,6 +51,33 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
     session.undo.undo()
     assert session.design.name == "Sallow 74"
     assert session.design.body.cuts
+
+
+def test_a_picture_is_shown_as_it_is_read(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
+    """Upright where it was held upright, however many pixels it has: what is clicked is what is traced."""
+    page = bench.lines.trace
+    bench.lines.show_trace()
+    held = Image.new("L", (12_000, 6_000), 230)
+    held.paste(40, (0, 0, 3_000, 6_000))
+    told = Image.Exif()
+    told[0x0112] = 6  # held a quarter turn to the right: what is left in the file is at the top
+    held.save(tmp_path / "held.png", exif=told, compress_level=1)
+    page.open(tmp_path / "held.png")
+    qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=20_000)
+    shown = page.picture.picture
+    assert shown is not None and (shown.width, shown.height) == (6_000, 12_000)
+    image = page.picture.grab().toImage()
+    for at, dark in (((3_000.0, 1_500.0), True), ((3_000.0, 4_500.0), False)):
+        assert (image.pixelColor(page.picture.to_widget(at).toPoint()).lightness() < 100) is dark
+        back = page.picture.to_picture(page.picture.to_widget(at))
+        assert back == pytest.approx(at)
+        one = shown.pixels[round(at[1] / shown.factor), round(at[0] / shown.factor), 0]
+        assert bool(one < 0.5) is dark
+    to_px = np.array([[30.0, 0.0, 100.0], [0.0, -30.0, 6_000.0]])
+    small = page.picture.in_shown(to_px)
+    assert page.picture.image is not None
+    share = page.picture.image.width() / 6_000
+    assert small @ [10.0, 4.0, 1.0] == pytest.approx((to_px @ [10.0, 4.0, 1.0] + 0.5) * share - 0.5)
 
 
 def test_a_hollow_solid_asks_what_is_inside(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:

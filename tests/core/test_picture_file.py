@@ -99,7 +99,11 @@ def test_the_reader_for_large_ones_reads_what_the_other_reads(
     """Noise, in part transparent, whose sides are no whole number of blocks."""
     rng = np.random.default_rng(7)
     shape = (251, 4111) if mode in ("L", "I;16") else (251, 4111, len(mode))
-    made = rng.integers(0, 65536, shape).astype(np.uint16) if mode == "I;16" else rng.integers(0, 256, shape).astype(np.uint8)
+    made = (
+        rng.integers(0, 65536, shape).astype(np.uint16)
+        if mode == "I;16"
+        else rng.integers(0, 256, shape).astype(np.uint8)
+    )
     file = tmp_path / "noise.png"
     Image.fromarray(made).save(file)
     plainly = read_picture(file)
@@ -135,5 +139,5 @@ def test_a_damaged_large_one_is_refused(tmp_path: Path, cut: str) -> None:
     data = bytearray(file.read_bytes())
     data[len(data) // 2] ^= 4
     file.write_bytes(bytes(data[: len(data) // 2]) if cut == "half" else bytes(data))
-    with pytest.raises(BadPicture, match="damaged.png: cannot be read as a picture"):
+    with pytest.raises(BadPicture, match=r"damaged\.png: cannot be read as a picture"):
         read_picture(file)

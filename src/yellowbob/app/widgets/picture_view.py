@@ -2,17 +2,28 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QDragEnterEvent,
+    QDropEvent,
+    QImage,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+)
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.widgets.painter import paint_mark
 from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.lines.tracing.picture_file import Picture
 from yellowbob.lines.tracing.silhouette import Stroke
 
+Array = NDArray[np.float64]
 BRUSH_PX = 12.0
 """The brush's radius on the screen."""
 
@@ -34,7 +45,10 @@ class PictureView(QWidget):
         self.setMinimumHeight(240)
         self.setAccessibleName(name)
         self._empty, self._marked = empty, marked
+        self.picture: Picture | None = None
         self.image: QImage | None = None
+        """what is shown of it; places are told in its own pixels, of which there may be more"""
+        self._fitted: QPixmap | None = None
         self.marks: list[tuple[float, float]] = []
         self.level: list[tuple[float, float]] = []
         self.levelling = False
@@ -45,8 +59,13 @@ class PictureView(QWidget):
         """what the brush does: `in`, `out`, or nothing"""
         self._drag: tuple[list[tuple[float, float]], int] | None = None
 
-    def show_file(self, path: Path) -> None:
-        self.image = QImage(str(path))
+    def show_picture(self, picture: Picture | None) -> None:
+        """Show one that was read; None: show none."""
+        self.picture, self.image, self._fitted = picture, None, None
+        if picture is not None and picture.shown is not None:
+            high, wide = picture.shown.shape[:2]
+            form = QImage.Format.Format_RGBA8888
+            self.image = QImage(picture.shown.data, wide, high, 4 * wide, form).copy()
         self.marks, self.level, self.outline = [], [], []
         self.strokes, self.undone = [], []
         self.changed.emit()
@@ -54,9 +73,23 @@ class PictureView(QWidget):
 
     def _frame(self) -> tuple[float, float, float]:
         """(scale, left, top) of the picture in the widget."""
-        assert self.image is not None
-        scale = min(self.width() / self.image.width(), self.height() / self.image.height())
-        return scale, (self.width() - self.image.width() * scale) / 2, (self.height() - self.image.height() * scale) / 2
+        assert self.picture is not None
+        wide, high = self.picture.width, self.picture.height
+        scale = min(self.width() / wide, self.height() / high)
+        return scale, (self.width() - wide * scale) / 2, (self.height() - high * scale) / 2
+
+    def _fit(self) -> tuple[QRectF, QPixmap]:
+        """Where the picture lies, and it as large as that: scaled once, for it is painted at every move of the hand."""
+        assert self.picture is not None and self.image is not None
+        scale, left, top = self._frame()
+        place = QRectF(left, top, self.picture.width * scale, self.picture.height * scale)
+        ratio = self.devicePixelRatioF()
+        size = (place.size() * ratio).toSize().expandedTo(QSize(1, 1))
+        if self._fitted is None or self._fitted.size() != size:
+            smooth = Qt.TransformationMode.SmoothTransformation
+            fitted = self.image.scaled(size, Qt.AspectRatioMode.IgnoreAspectRatio, smooth)
+            self._fitted = QPixmap.fromImage(fitted)
+        return place, self._fitted
 
     def to_widget(self, at: tuple[float, float]) -> QPointF:
         scale, left, top = self._frame()
@@ -65,6 +98,14 @@ class PictureView(QWidget):
     def to_picture(self, at: QPointF) -> tuple[float, float]:
         scale, left, top = self._frame()
         return (at.x() - left) / scale - 0.5, (at.y() - top) / scale - 0.5
+
+    def in_shown(self, to_px: Array) -> Array:
+        """An affine map (2, 3) to the picture's own pixels, as one to those of what is shown of it."""
+        assert self.picture is not None and self.image is not None
+        share = np.array([self.image.width() / self.picture.width, self.image.height() / self.picture.height])
+        moved: Array = share[:, None] * np.asarray(to_px)
+        moved[:, 2] += 0.5 * share - 0.5
+        return moved
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if self.image is None:
@@ -140,8 +181,9 @@ class PictureView(QWidget):
             painter.setPen(colour(Look.now.soft))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._empty)
             return
-        scale, left, top = self._frame()
-        painter.drawImage(QRectF(left, top, self.image.width() * scale, self.image.height() * scale), self.image)
+        scale = self._frame()[0]
+        place, fitted = self._fit()
+        painter.drawPixmap(place, fitted, QRectF(fitted.rect()))
         if self.outline:
             painter.setPen(QPen(colour(Look.now.card), 4))
             shape = QPolygonF([self.to_widget(p) for p in self.outline])

@@ -16,6 +16,8 @@ from yellowbob.lines.tracing.block_means import block_means
 
 WORKING_PX = 1000
 """Longer pictures are brought down to this before looking."""
+SHOWN_PX = 2000
+"""And to this to be looked at by whoever clicks in them."""
 MOST_PIXELS = 150_000_000
 ORIENTATION = 0x0112
 """The tag that tells which way a picture was held; from 5 on its width is its height."""
@@ -25,11 +27,13 @@ MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
 
 @dataclass(frozen=True, eq=False)
 class Picture:
-    """A picture brought down to working size: `pixels` (h, w, 4) 0 to 1, upright; the size it had, px."""
+    """A picture brought down to working size: `pixels` (h, w, 4) 0 to 1, upright; the size it had, px; and what is shown of
+    it, (h, w, 4) of eight bits, where it was read from a file."""
 
     pixels: NDArray[Any]
     width: int
     height: int
+    shown: NDArray[np.uint8] | None = None
 
     @property
     def factor(self) -> float:
@@ -38,7 +42,7 @@ class Picture:
 
 
 def read_picture(path: Path | str) -> Picture:
-    """A PNG, JPEG or TIFF, brought down to working size as it is read. Raises BadPicture."""
+    """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large. Raises BadPicture."""
     from PIL import Image, ImageOps
 
     try:
@@ -55,6 +59,8 @@ def read_picture(path: Path | str) -> Picture:
             means = _reduced(path, image, step)
             turned = image.getexif().get(ORIENTATION, 1) >= 5
             small = ImageOps.exif_transpose(_eight_bits(means, image)).convert("RGBA")
+            shown = small.copy()
+            shown.thumbnail((SHOWN_PX, SHOWN_PX), Image.Resampling.BOX)
             small.thumbnail((WORKING_PX, WORKING_PX), Image.Resampling.BOX)
     except FileNotFoundError:
         raise BadPicture(f"{path}: no such file; check the name") from None
@@ -63,7 +69,7 @@ def read_picture(path: Path | str) -> Picture:
     except Exception as error:  # Pillow raises many kinds on a broken picture
         raise BadPicture(f"{path}: cannot be read as a picture ({str(error)[:60]})") from None
     pixels = np.asarray(small, dtype=np.float32) / np.float32(255.0)
-    return Picture(pixels, *((high, wide) if turned else (wide, high)))
+    return Picture(pixels, *((high, wide) if turned else (wide, high)), np.array(shown))
 
 
 def _reduced(path: Path | str, image: Any, step: int) -> NDArray[Any]:

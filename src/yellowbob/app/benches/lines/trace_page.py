@@ -16,8 +16,7 @@ from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.picture_view import PictureView
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.starts import with_shape
-from yellowbob.ground.errors import YellowBobError
-from yellowbob.lines.tracing.silhouette import Silhouette, find_silhouette, read_picture
+from yellowbob.lines.tracing.silhouette import Picture, Silhouette, find_silhouette, read_picture
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
 
 BRUSHES = {"off": "", "paint in": "in", "paint out": "out"}
@@ -34,7 +33,6 @@ class TracePage(QWidget):
         """`taken` gets the outlines in the place of the open design's body."""
         super().__init__()
         self.session, self.taken = session, taken
-        self.path: Path | None = None
         self.side: Silhouette | None = None
         self.plan: Silhouette | None = None
         self.trace: Trace | None = None
@@ -99,27 +97,38 @@ class TracePage(QWidget):
 
     def open(self, path: Path) -> None:
         """Take a picture; one that cannot be read is refused in place."""
-        try:
-            read_picture(path)
-        except YellowBobError as error:
-            self.words.setText(f"! {error}")
-            return
-        self.path, self.side, self.trace = path, None, None
-        self.picture.show_file(path)
+        self.words.setText(f"Opening {path.name}.")
+        self.session.tasks.start(
+            "picture file", lambda _: read_picture(path), self._opened, self._refused, words="opening the picture"
+        )
+
+    def _opened(self, read: Picture) -> None:
+        self.side, self.trace = None, None
+        self.picture.show_picture(read)
+
+    def _refused(self, words: str) -> None:
+        self.words.setText(f"! {words}")
 
     def open_plan(self, path: Path) -> None:
         """A second picture gives the plan; it is scaled to the side's length."""
-        try:
-            self.plan = find_silhouette(read_picture(path))
-        except YellowBobError as error:
-            self.words.setText(f"! {error}")
-            return
-        self.words.setText(f"The plan comes from {path.name}.")
+
+        def taken(plan: Silhouette) -> None:
+            self.plan = plan
+            self.words.setText(f"The plan comes from {path.name}.")
+
+        self.words.setText(f"Opening {path.name}.")
+        self.session.tasks.start(
+            "plan picture",
+            lambda _: find_silhouette(read_picture(path)),
+            taken,
+            self._refused,
+            words="opening the plan",
+        )
 
     def _step(self) -> None:
-        self.seek.setEnabled(self.path is not None and len(self.picture.marks) == 2)
+        self.seek.setEnabled(self.picture.picture is not None and len(self.picture.marks) == 2)
         self.use.setEnabled(self.trace is not None)
-        if self.path is None:
+        if self.picture.picture is None:
             self.words.setText("1  Open or drop a picture of it on a plain background.")
         elif len(self.picture.marks) < 2:
             self.words.setText("2  Click the two ends of something whose length you know, and type the length.")
@@ -128,23 +137,22 @@ class TracePage(QWidget):
 
     def find_outline(self) -> None:
         """Separate, scale, level and fit, off the interface's thread; a refusal says why and leaves everything as it is."""
-        if self.path is None:
+        read = self.picture.picture
+        if read is None:
             return
         self.known.take()
-        path, marks, level = self.path, tuple(self.picture.marks), sorted(self.picture.level)
+        marks, level = tuple(self.picture.marks), sorted(self.picture.level)
         known, beside, strokes = self.known.value or 0.0, self.beside.isChecked(), tuple(self.picture.strokes)
         nose, turned, plan = "right" if self.nose_right.isChecked() else "left", self.turned.isChecked(), self.plan
         along = np.subtract(level[1], level[0]) if len(level) == 2 else None
 
         def work(_: Told) -> tuple[Silhouette, Trace]:
             scale = scale_of(known, marks[0], marks[1])
-            side = find_silhouette(read_picture(path), (marks[0], marks[1]), beside, strokes)
+            side = find_silhouette(read, (marks[0], marks[1]), beside, strokes)
             return side, traced(side, scale, turned, plan, along, nose)
 
         self.words.setText("Looking for the outline.")
-        self.session.tasks.start(
-            "trace", work, self._found, lambda words: self.words.setText(f"! {words}"), words="tracing"
-        )
+        self.session.tasks.start("trace", work, self._found, self._refused, words="tracing")
 
     def _found(self, both: tuple[Silhouette, Trace]) -> None:
         side, found = both
@@ -166,5 +174,5 @@ class TracePage(QWidget):
         elif self.trace is not None:
             design = self.session.design
             self.session.edit(with_shape(design, self.trace.shape), "traced outline")
-            self.traced_over.emit(self.picture.image, self.trace.to_px)
+            self.traced_over.emit(self.picture.image, self.picture.in_shown(self.trace.to_px))
             self.finished.emit()

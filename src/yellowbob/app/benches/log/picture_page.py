@@ -19,6 +19,7 @@ from yellowbob.design.base import made
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.ground.water import SALINITY_G_KG
+from yellowbob.lines.tracing.picture_file import Picture, read_picture
 from yellowbob.logbook.photos import copied, keep_photo
 from yellowbob.logbook.records import TankTest
 from yellowbob.trials.lain_of import lies_in_picture
@@ -71,13 +72,20 @@ class PicturePage(LogPage):
 
     def open(self, path: Path) -> None:
         """Show a picture to click in."""
-        self.view.show_file(path)
-        if self.view.image is None or self.view.image.isNull():
-            self.view.image, self.path = None, None
-            self.says.setText(f"! {path.name} is no picture I can read.")
-            return
-        self.path = path
-        self.clicked()
+
+        def opened(read: Picture) -> None:
+            self.path = path
+            self.view.show_picture(read)
+
+        def refused(words: str) -> None:
+            self.path = None
+            self.view.show_picture(None)
+            self.says.setText(f"! {words}")
+
+        self.says.setText(f"Opening {path.name}.")
+        self.session.tasks.start(
+            "picture file", lambda _: read_picture(path), opened, refused, words="opening the picture"
+        )
 
     def anew(self) -> None:
         self.view.marks.clear()
