@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 from tests.conftest import DEMO
 from yellowbob.app.frame.main import application
 from yellowbob.app.frame.window import Window
+from yellowbob.app.session import follower
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
@@ -24,6 +25,12 @@ OpenWindow = Callable[..., Window]
 @pytest.fixture(scope="session", autouse=True)
 def warm() -> None:
     load_compiled()
+
+
+@pytest.fixture(autouse=True)
+def patient(monkeypatch: pytest.MonkeyPatch) -> None:
+    """An edit is taken whole when it has been made, however busy the machine; what comes late has tests of its own."""
+    monkeypatch.setattr(follower, "PATIENCE_S", 30.0)
 
 
 @pytest.fixture

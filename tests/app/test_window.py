@@ -36,7 +36,7 @@ def test_save_as_open_and_recent(window: Window, tmp_path: Path) -> None:
     assert read_design(tmp_path / "mine.ybob") == window.session.design
     window.open_demo(DEMO / "osier-96.ybob")
     assert window.session.design.name == "Osier 96"
-    assert window.open(tmp_path / "mine.ybob")
+    window.open(tmp_path / "mine.ybob")
     assert window.session.design.body.density_g_ml == 0.5
     assert window.settings.recent() == [tmp_path / "mine.ybob"]
     window.tank.water._density(0.51)
@@ -48,7 +48,7 @@ def test_a_bad_file_is_refused_and_nothing_changes(window: Window, tmp_path: Pat
     broken = tmp_path / "broken.ybob"
     broken.write_text('{"format": "yellow-bob-design", "version": 1, "name": ""}')
     before = window.session.design
-    assert not window.open(broken)
+    window.open(broken)
     assert window.session.design is before
     assert window.message.isVisible()
     assert "name" in window.message.text()

@@ -120,12 +120,10 @@ class BriefCard(Card):
 
     def _design(self, words: str, **changes: Any) -> None:
         self.session.edit(self.session.design.but(**changes), words)
-        self.session.settle()
 
     def _brief(self, words: str, **changes: Any) -> None:
         design = self.session.design
         self.session.edit(design.but(brief=replaced(design.brief, **changes)), f"brief: {words}")
-        self.session.settle()
 
     def _span(self, key: str, end: int, value: float) -> None:
         span: Span | None = getattr(self.session.design.brief, key)

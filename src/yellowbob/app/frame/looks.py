@@ -12,6 +12,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import BETWEEN_MS, DAY, EVENING, Look, apply_theme
+from yellowbob.study import of
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
 
@@ -65,5 +66,5 @@ class HasLooks(TakesFiles):
         Units.chosen["length"], Units.chosen["mass"] = UNIT_SETS[name]
         self.settings.put("units", name)
         self.session.changed.emit()
-        self.session.settle()
+        self.session.want(of.rests)
         self.say(f"Reading in {name}.")

@@ -24,7 +24,7 @@ class HasMenus(Protocol):
     settings: Settings
     actions_by_name: dict[str, QAction]
 
-    def open(self, path: Path) -> bool:
+    def open(self, path: Path) -> None:
         """Open a file."""
 
     def open_demo(self, file: Path) -> None:

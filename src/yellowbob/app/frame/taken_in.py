@@ -20,7 +20,7 @@ class TakesFiles(QMainWindow, Says):
         super().__init__()
         self.setAcceptDrops(True)
 
-    def open(self, path: Path) -> bool:
+    def open(self, path: Path) -> None:
         """Open a design."""
         raise NotImplementedError
 

@@ -157,23 +157,22 @@ class Window(HasSides, HasLooks):
             return False
         return True
 
-    def open(self, path: Path) -> bool:
+    def open(self, path: Path) -> None:
         """Open a file; a refused one leaves everything as it is."""
-        if not self.attempt(lambda: self.session.open(path)):
-            return False
-        self.settings.remember(path)
-        self.say(arcs_kept(self.session.design))
-        return True
+
+        def taken() -> None:
+            self.settings.remember(path)
+            self.say(arcs_kept(self.session.design))
+
+        self.session.begin(lambda: opened(path), path, taken=taken, words=f"opening {path.name}")
 
     def open_demo(self, file: Path) -> None:
         """A copy of a demo design, not bound to a file."""
-        self.session.keep_now()
-        self.session.replace(opened(file), None, clean=False, begun=False)
+        self.session.begin(lambda: opened(file), clean=False, begun=False)
 
     def open_copy(self, file: Path) -> None:
         """A copy of a design that was left without a file; it has none yet."""
-        self.session.keep_now()
-        self.attempt(lambda: self.session.replace(opened(file), None, clean=False))
+        self.session.begin(lambda: opened(file), clean=False)
 
     def save(self) -> bool:
         return self.ask_save() if self.session.path is None else self._saved(None, self.session.path)

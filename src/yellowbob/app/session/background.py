@@ -10,6 +10,7 @@ from __future__ import annotations
 import gc
 import logging
 from collections.abc import Callable
+from threading import Event
 from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal, Slot
@@ -55,24 +56,32 @@ class _Task(QRunnable):
     ) -> None:
         super().__init__()
         self.kind, self.number, self.work, self.words, self.live = kind, number, work, words, live
+        self.ended = Event()
+        self.result: object = None
+        self.fault = ""
 
     def _told(self, share: float) -> bool:
         self.words.told.emit(self.kind, self.number, share)
         return self.live.get(self.kind) == self.number
 
     def run(self) -> None:
-        if self.live.get(self.kind) != self.number:
-            return
+        if self.live.get(self.kind) == self.number:
+            self._work()
+        self.ended.set()
+
+    def _work(self) -> None:
         try:
-            self.words.done.emit(self.kind, self.number, self.work(self._told))
+            self.result = self.work(self._told)
+            self.words.done.emit(self.kind, self.number, self.result)
+            return
         except YellowBobError as error:
-            self.words.failed.emit(self.kind, self.number, str(error))
+            self.fault = str(error)
         except (
             Exception
         ) as error:  # whatever it is, the task has ended: it is shown and written down, never left running
             log.exception("the task '%s' failed", self.kind)
-            told = f"{self.kind}: something went wrong ({type(error).__name__}: {error}); it can be tried again"
-            self.words.failed.emit(self.kind, self.number, told)
+            self.fault = f"{self.kind}: something went wrong ({type(error).__name__}: {error}); it can be tried again"
+        self.words.failed.emit(self.kind, self.number, self.fault)
 
 
 class Tasks(QObject):
@@ -85,6 +94,8 @@ class Tasks(QObject):
         super().__init__(parent)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
+        self._quick = QThreadPool(self)
+        self._quick.setMaxThreadCount(1)
         self._words = _Words(self)
         self._live: dict[str, int] = {}
         self._newest = 0
@@ -102,9 +113,13 @@ class Tasks(QObject):
     def start(
         self, kind: str, work: Callable[[Told], Any], done: Callable[[Any], None],
         failed: Callable[[str], None] = lambda _: None, told: Callable[[float], None] = lambda _: None, words: str = "",
+        patience_s: float = 0.0,
     ) -> None:  # fmt: skip
         """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal. `words` say
         what is being done, as `trying picks`.
+
+        With `patience_s` it is done beside whatever else is, and waited for so long: what is there by then is passed on
+        before this returns.
 
         Once it has been finished for good nothing is begun any more: a page's timer may still ask while it is closed.
         """
@@ -117,8 +132,12 @@ class Tasks(QObject):
         self._held.append(work)
         collector_rests(id(self))
         self._let_go.start()
-        self._pool.start(_Task(kind, self._newest, work, self._words, self._live))
-        self.busy.emit()
+        task = _Task(kind, self._newest, work, self._words, self._live)
+        (self._quick if patience_s else self._pool).start(task)
+        if patience_s and task.ended.wait(patience_s):
+            self._failed(kind, task.number, task.fault) if task.fault else self._done(kind, task.number, task.result)
+        else:
+            self.busy.emit()
 
     def stop(self, kind: str) -> None:
         """Ask the task of a kind to stop; its result is not passed on."""
@@ -162,7 +181,7 @@ class Tasks(QObject):
 
     def _rest(self) -> None:
         """On the interface's thread: collect while a task runs; when all have ended, let go of what they were given."""
-        if self._pool.activeThreadCount():
+        if self._pool.activeThreadCount() or self._quick.activeThreadCount():
             gc.collect(0)
             return
         self._let_go.stop()
@@ -173,5 +192,6 @@ class Tasks(QObject):
         """Stop everything for good and wait for what is running."""
         self._closed = True
         self._live.clear()
-        self._pool.waitForDone()
+        for pool in (self._pool, self._quick):
+            pool.waitForDone()
         self._rest()

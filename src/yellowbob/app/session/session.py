@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
@@ -12,29 +13,28 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoStack
 
 from yellowbob.afloat.rest import Rest, held
+from yellowbob.app.session import follower
 from yellowbob.app.session.background import Tasks, Told
+from yellowbob.app.session.follower import FOLLOW, Follower
 from yellowbob.app.session.gradual import Gradual
 from yellowbob.app.session.recovery import Recovery
+from yellowbob.app.session.sight import Sight, first_sight
 from yellowbob.app.session.timers import Timers
 from yellowbob.app.session.undo import Edit
 from yellowbob.app.session.warm import Loader, Warm
 from yellowbob.design.edits import Grip, grips
 from yellowbob.design.files import write_design
 from yellowbob.design.model import Design
-from yellowbob.ground.errors import YellowBobError
-from yellowbob.shelf.filling import opened
 from yellowbob.study import Result, Study, of
-from yellowbob.study.engine import NotYet
 from yellowbob.study.evidence import with_memory
-from yellowbob.study.sound import buildable
 
 T = TypeVar("T")
 Array = NDArray[np.float64]
 
 SETTLE_MS, AGAIN_MS = 70, 120
 """Pauses before slow work: after an edit; while something is dragged or the compiled code is not there yet."""
-WORK, FOLLOW = "results", "follow"
-"""Kinds of tasks: working out wanted results; following the rest where that is slow."""
+WORK, OPEN = "results", "open"
+"""Kinds of tasks: working out wanted results; another design."""
 
 
 class Session(QObject):
@@ -62,13 +62,13 @@ class Session(QObject):
         self.recovery = recovery
         self.loader = Loader(self)
         self.tasks, self.timers, self.gradual, self.on_bench = Tasks(self), Timers(self), Gradual(), ""
+        self.follower = Follower(self)
         self.path, self.design = path, design
-        self.study = study or Study(design)
         self.begun = True  # False while what is shown is nobody's own: it is not kept
-        self.rest: Rest | None = None
+        sight = first_sight(design, study)
+        self.study, self.rest, self.fault = sight.study, sight.rest, sight.fault
         self.posture: Rest | None = None
         self.fan: tuple[Array, Array] | tuple[()] = ()
-        self.fault = ""
         self.piece: Grip | None = None
         self._wanted: dict[Result[Any], None] = {}
         self._pause, self._keep = QTimer(self), QTimer(self)
@@ -78,7 +78,6 @@ class Session(QObject):
         self._keep.setInterval(recovery.delay_ms)
         self._thread = 0
         self.dragging = False
-        self._show_upright()
 
     def edit(self, design: Design, words: str, thread: str = "") -> None:
         """Take an edit. `thread` joins a run of them, such as one drag, into one step of undo."""
@@ -102,18 +101,8 @@ class Session(QObject):
         """Show another design in place of this one, following the rest from where it is shown now."""
         self.design, self.posture, self.fan, self.begun = design, None, (), True
         study = self.gradual.take(design) or Study(design, self.study)
-        for kind in (WORK, FOLLOW):
-            self.tasks.stop(kind)
-        try:
-            with study.in_a_hurry():
-                rest = of.rest_followed(study, self.rest)
-            self.study, self.rest, self.fault = study, rest, ""
-        except NotYet as late:
-            self.fault = f"{late.asked.words} …"
-            self._follow_later(study, late.asked.words)
-        except YellowBobError as error:
-            # the drawing keeps the last sound state; the document keeps what was asked for
-            self.fault = str(error)
+        self.tasks.stop(WORK)
+        self.follower.follow(study)
         if self.piece is not None and self.piece.of(design) is None:
             self.piece = None
             self.picked.emit()
@@ -121,22 +110,6 @@ class Session(QObject):
         if not self._keep.isActive():
             self._keep.start()
         self.changed.emit()
-
-    def _follow_later(self, study: Study, words: str) -> None:
-        """Follow the rest in the background where something slow has to be made first; till then the last sound state."""
-        apart, last = study.apart(), self.rest
-
-        def taken(rest: Rest | None) -> None:
-            study.adopt(apart)
-            self.study, self.rest, self.fault = study, rest, ""
-            self.want(of.rests)
-            self.changed.emit()
-
-        def refused(words: str) -> None:
-            self.fault = words
-            self.changed.emit()
-
-        self.tasks.start(FOLLOW, lambda _: of.rest_followed(apart, last), taken, refused, words=words)
 
     def pick(self, piece: Grip | None) -> None:
         if piece != self.piece:
@@ -177,16 +150,6 @@ class Session(QObject):
 
     # ---- slow results
 
-    def _show_upright(self) -> None:
-        """First sight of a design: the rest it is meant for; of one that cannot be built, what of it can."""
-        try:
-            self.rest, self.fault = of.upright_rest(self.study), ""
-        except YellowBobError as error:
-            self.fault = str(error)
-            stand_in, faults = buildable(self.design)
-            self.study, self.rest = Study(stand_in), None
-            self.fault = "; ".join(faults) or self.fault
-
     def ask(self, asked: Result[T]) -> T | None:
         """A slow result if it is there; else None, and it is worked out in the background: `arrived` tells when."""
         if not self.fault and self.study.knows(asked):
@@ -206,6 +169,11 @@ class Session(QObject):
     def waiting(self) -> bool:
         """Whether something slow that was asked for is not there yet."""
         return bool(self._wanted) or self.following
+
+    @property
+    def complaint(self) -> str:
+        """What is to be read of `fault`: a wait too short to be looked at is none."""
+        return "" if self.follower.just_begun else self.fault
 
     @property
     def following(self) -> bool:
@@ -259,13 +227,29 @@ class Session(QObject):
     def saved(self) -> bool:
         return self.undo.isClean() and self.path is not None
 
-    def open(self, path: Path) -> None:
-        """Open another file. Raises BadInput; then nothing changes. What was not saved of this one stays kept."""
-        self.keep_now()
-        self.replace(opened(path), path)
+    def begin(
+        self, read: Callable[[], Design], path: Path | None = None, clean: bool = True, begun: bool = True,
+        taken: Callable[[], object] = lambda: None, words: str = "opening it",
+    ) -> None:  # fmt: skip
+        """Start over with another design, read and first worked out off the interface's thread; `taken` is called then.
 
-    def replace(self, design: Design, path: Path | None, clean: bool = True, begun: bool = True) -> None:
-        """Start over with another design; this one, where no file holds it, is set aside. `begun`: see the attribute."""
+        A refused one is said and changes nothing. What was not saved of this one stays kept. `begun`: see the attribute.
+        """
+
+        def take(sight: Sight) -> None:
+            self.keep_now()
+            self._replace(sight, path, clean, begun)
+            taken()
+
+        def refused(told: str) -> None:
+            self.said.emit(f"! {told}")
+
+        self.tasks.start(
+            OPEN, lambda _: first_sight(read()), take, refused, words=words, patience_s=follower.PATIENCE_S
+        )
+
+    def _replace(self, sight: Sight, path: Path | None, clean: bool, begun: bool) -> None:
+        """Start over with another design; this one, where no file holds it, is set aside."""
         if self.begun and not self.saved:
             self.recovery.set_aside(self.design)
         self.undo.clear()
@@ -273,14 +257,14 @@ class Session(QObject):
             self.undo.resetClean()
         self.tasks.stop(WORK)
         self.tasks.stop(FOLLOW)
-        self.path, self.design, self.study, self.rest, self.piece = path, design, Study(design), None, None
+        self.path, self.design, self.piece = path, sight.design, None
+        self.study, self.rest, self.fault = sight.study, sight.rest, sight.fault
         self.posture, self.fan, self.begun = None, (), begun
         self._wanted.clear()
-        self._show_upright()
+        self.want(of.rests)
         self.picked.emit()
         self.changed.emit()
         self.renamed.emit()
-        self.settle()
 
     def save(self, path: Path | None = None) -> None:
         """Write the file whole. Raises BadInput when it cannot be written."""

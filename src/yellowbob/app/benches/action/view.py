@@ -102,8 +102,8 @@ class ActionView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(0, 0, self.width(), self.height())
         painter.fillRect(area, colour(Look.now.card))
-        if self.session.fault:
-            self._say(painter, self.session.fault, bad=True)
+        if self.session.complaint:
+            self._say(painter, self.session.complaint, bad=not self.session.complaint.endswith("…"))
         elif self.flown is not None:
             self._paint_flight(painter, area, self.flown)
         elif self.words:

@@ -264,9 +264,8 @@ class NewBench(QWidget):
     def take(self) -> None:
         """The design shown, or the one chosen of several, becomes the open one; what was open stays kept as it always is."""
         if self.designs:
-            self.session.keep_now()
-            self.session.replace(self.designs[min(self.strip.chosen, len(self.designs) - 1)], None, clean=False)
-            self.opened.emit()
+            chosen = self.designs[min(self.strip.chosen, len(self.designs) - 1)]
+            self.session.begin(lambda: chosen, clean=False, taken=self.opened.emit)
 
     def refresh(self) -> None:
         """Answer the brief when the bench is turned to."""

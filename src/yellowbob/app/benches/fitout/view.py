@@ -13,6 +13,7 @@ from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import side_camera, small_view
+from yellowbob.app.widgets.complaint import paint_complaint
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.fitout.clearances import Clearance, drum_of
@@ -115,8 +116,8 @@ class FitoutView(TankView):
         painter.setFont(font(9))
         painter.setPen(colour(Look.now.soft))
         painter.drawText(QPointF(16, 22), "from port, level; dashed arcs: how far each hook can swing")
-        if session.fault:
-            self._paint_fault(painter, area, session.fault)
+        if session.complaint:
+            paint_complaint(painter, area, session.complaint)
         painter.setPen(
             QPen(colour(Look.now.water_ink if self.hasFocus() else Look.now.line), 2 if self.hasFocus() else 1)
         )

@@ -24,6 +24,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.beside import beside
+from yellowbob.app.widgets.complaint import paint_complaint
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font, width_of
 from yellowbob.design.corner_edits import Corner, corners
@@ -89,14 +90,8 @@ class LinesDrawing(Sights):
             self._paint_points(painter, design)
         self._paint_handles(painter)
         self._paint_names(painter)
-        if self.session.fault:
-            box = QRectF(16, self.height() - 50, self.width() - 32, 36)
-            painter.setPen(QPen(colour(Look.now.bad), 2))
-            painter.setBrush(colour(Look.now.card))
-            painter.drawRoundedRect(box, 4, 4)
-            painter.setFont(font(10.5, True))
-            flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(box.adjusted(12, 2, -12, -2), flags, f"! {self.session.fault}")
+        if self.session.complaint:
+            paint_complaint(painter, QRectF(self.rect()), self.session.complaint)
         edge = colour(Look.now.water_ink if self.hasFocus() else Look.now.line)
         painter.setPen(QPen(edge, 2 if self.hasFocus() else 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)

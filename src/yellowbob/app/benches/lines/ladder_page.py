@@ -123,10 +123,13 @@ class LadderPage(QWidget):
             if made.answer is None:
                 self._refuse(made.fault)
                 return
-            self.session.keep_now()
-            self.session.replace(made.answer.design, None, clean=False)
-            self.session.said.emit("" if made.sound else f"! Not sound at this size: {made.answer.reason}.")
-            self.finished.emit()
+            answer = made.answer
+
+            def taken() -> None:
+                self.session.said.emit("" if made.sound else f"! Not sound at this size: {answer.reason}.")
+                self.finished.emit()
+
+            self.session.begin(lambda: answer.design, clean=False, taken=taken)
 
         self.words.setText("Choosing its hardware, bringing it to its brief …")
         self.session.tasks.start("family", work, take, self._refuse, words="bringing it to its brief")
@@ -141,7 +144,5 @@ class LadderPage(QWidget):
         except YellowBobError as error:
             self.words.setText(f"! {error}")
             return
-        self.session.keep_now()
         name = f"{now.name} to {made.shape.length_mm:.0f}"[:80]
-        self.session.replace(made.but(name=name), None, clean=False)
-        self.finished.emit()
+        self.session.begin(lambda: made.but(name=name), clean=False, taken=self.finished.emit)

@@ -41,8 +41,9 @@ class ShopView(Painted):
         self.update()
 
     def paint(self, painter: QPainter, area: QRectF) -> None:
-        if self.session.fault:
-            self.say(painter, area, f"! {self.session.fault}", Look.now.bad)
+        if self.session.complaint:
+            words, waits = self.session.complaint, self.session.complaint.endswith("…")
+            self.say(painter, area, words if waits else f"! {words}", Look.now.soft if waits else Look.now.bad)
         else:
             self._paint_views(painter, area)
 

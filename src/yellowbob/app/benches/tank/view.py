@@ -16,8 +16,9 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.warm import Warm
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.camera import level_axes, side_camera
+from yellowbob.app.widgets.complaint import paint_complaint
 from yellowbob.app.widgets.kept_solid import KeptSolid
-from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.theme import Look, colour
 from yellowbob.design.edits import Grip, grips, moved
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.lines.picture import View
@@ -108,7 +109,7 @@ class TankView(TankFigures):
         try:
             view = self.camera()
         except YellowBobError as error:
-            self._paint_fault(painter, area, self.session.fault or str(error))
+            paint_complaint(painter, area, self.session.fault or str(error))
             return
         self.paint_build(painter, area, view)
 
@@ -137,8 +138,8 @@ class TankView(TankFigures):
             self._paint_centres(painter, view)
         self._paint_small(painter, view)
         self._paint_figures(painter)
-        if session.fault:
-            self._paint_fault(painter, area, session.fault)
+        if session.complaint:
+            paint_complaint(painter, area, session.complaint)
         painter.setPen(
             QPen(colour(Look.now.water_ink if self.hasFocus() else Look.now.line), 2 if self.hasFocus() else 1)
         )
@@ -148,17 +149,6 @@ class TankView(TankFigures):
         self.frames += 1
         if self.frames == 1 and not Warm.ready:
             QTimer.singleShot(30, lambda: session.loader.load(self.update))
-
-    def _paint_fault(self, painter: QPainter, area: QRectF, words: str) -> None:
-        box = QRectF(16, area.bottom() - 62, area.width() - 32, 48)
-        painter.setPen(QPen(colour(Look.now.bad), 2))
-        painter.setBrush(colour(Look.now.card))
-        painter.drawRoundedRect(box, 4, 4)
-        painter.setPen(colour(Look.now.bad))
-        painter.setFont(font(10.5, bold=True))
-        painter.drawText(
-            box.adjusted(12, 4, -12, -4), Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, f"! {words}"
-        )
 
     # ---- hands
 

@@ -1,0 +1,188 @@
+"""What takes longer than an eye notices comes later: edits and other designs are worked out off the interface's thread."""
+
+from __future__ import annotations
+
+import random
+import shutil
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from tests.app.test_walks import step
+from tests.conftest import DEMO
+from yellowbob.app.benches.registry import BENCHES
+from yellowbob.app.frame.window import Window
+from yellowbob.app.session import follower
+from yellowbob.app.session.background import Tasks
+from yellowbob.design.model import Design
+from yellowbob.ground.errors import BadInput
+from yellowbob.study import Study, of
+
+
+@pytest.fixture(autouse=True)
+def hasty(monkeypatch: pytest.MonkeyPatch, patient: None) -> None:
+    """Nothing is there by the time the interface has waited."""
+    monkeypatch.setattr(follower, "PATIENCE_S", 1e-7)
+
+
+@pytest.fixture
+def gate(monkeypatch: pytest.MonkeyPatch) -> Iterator[threading.Event]:
+    """Following the rest waits for this."""
+    opened, done = threading.Event(), follower.followed
+
+    def held(study: Study, last: object) -> object:
+        assert opened.wait(20.0)
+        return done(study, last)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(follower, "followed", held)
+    yield opened
+    opened.set()
+
+
+def denser(design: Design, times: float) -> Design:
+    return design.of_material(density_g_ml=design.body.density_g_ml * times)
+
+
+def idle(qtbot: QtBot, window: Window) -> None:
+    qtbot.waitUntil(lambda: not window.session.waiting and not window.session.tasks.doing, timeout=60_000)
+
+
+def test_an_edit_is_in_the_document_at_once_and_its_figures_come_later(
+    qtbot: QtBot, window: Window, gate: threading.Event
+) -> None:
+    session, before = window.session, window.session.rest
+    told: list[str] = []
+    session.changed.connect(lambda: told.append(session.fault))
+    first = denser(session.design, 1.1)
+    session.edit(first, "denser")
+    assert session.design == first and session.rest is before and session.study.design != first
+    assert session.fault == "following the rest …" and session.complaint == "", "it is said before it takes long"
+    qtbot.waitUntil(lambda: session.complaint == session.fault, timeout=5000)
+    assert told == ["following the rest …"] * 2
+    second = session.design.but(name="Renamed meanwhile")
+    session.edit(second, "name")
+    assert session.design.body.density_g_ml == first.body.density_g_ml, "the edit still awaited is lost"
+    gate.set()
+    qtbot.waitUntil(lambda: not session.fault, timeout=20_000)
+    assert session.study.design is session.design and session.design.name == "Renamed meanwhile"
+    expected = of.rest_followed(Study(session.design), before)
+    assert session.rest is not None and expected is not None
+    assert session.rest.height_mm == pytest.approx(expected.height_mm, abs=1e-6) and told[-1] == ""
+    session.undo.undo()
+    session.undo.undo()
+    idle(qtbot, window)
+    assert session.study.design.body.density_g_ml == pytest.approx(first.body.density_g_ml / 1.1)
+
+
+def test_an_edit_that_cannot_be_built_says_so_when_it_is_known(
+    qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session, sound = window.session, window.session.study
+
+    def refuse(_: Study, __: object) -> None:
+        raise BadInput("it cannot be")
+
+    with monkeypatch.context() as patch:
+        patch.setattr(follower, "followed", refuse)
+        session.edit(denser(session.design, 1.1), "denser")
+        qtbot.waitUntil(lambda: session.fault == "it cannot be", timeout=20_000)
+    assert session.complaint == "it cannot be" and session.study is sound
+    session.undo.undo()
+    qtbot.waitUntil(lambda: not session.fault, timeout=20_000)
+    assert session.study.design == session.design
+
+
+def test_what_is_dragged_is_followed_at_once(window: Window, gate: threading.Event) -> None:
+    gate.set()
+    window.session.dragging = True
+    window.session.edit(denser(window.session.design, 1.1), "denser")
+    assert not window.session.fault and window.session.study.design == window.session.design
+
+
+def test_every_page_stands_a_design_ahead_of_its_figures(qtbot: QtBot, window: Window, gate: threading.Event) -> None:
+    """Pieces come and go while the drawing is of the last sound state: nothing raises, on whatever page."""
+    session = window.session
+    whole = session.design
+    bare = whole.but(ballast=(), fittings=whole.fittings[:1], coats=whole.coats[:1])
+    gate.set()
+    for bench in BENCHES:
+        window.show_bench(bench.title)
+        paged = getattr(window.bench(bench.title), "paged", None)
+        for page in list(paged.keys) if paged is not None else [""]:
+            if paged is not None:
+                paged.turn_to(page)
+            for made in (bare, whole):
+                gate.clear()
+                session.edit(made, "pieces")
+                assert session.fault.startswith("following")
+                QApplication.processEvents()
+                window.grab()
+                gate.set()
+                qtbot.waitUntil(lambda: not session.fault, timeout=20_000)
+                QApplication.processEvents()
+    idle(qtbot, window)
+
+
+@pytest.mark.parametrize("seed", range(2))
+def test_a_walk_through_late_figures_ends_where_undo_began(qtbot: QtBot, window: Window, seed: int) -> None:
+    rng = random.Random(100 + seed)
+    for _ in range(40):
+        step(window, rng)
+        QApplication.processEvents()
+    idle(qtbot, window)
+    while window.session.undo.canUndo():
+        window.session.undo.undo()
+    idle(qtbot, window)
+    assert window.session.study.design == window.session.design
+
+
+def test_another_design_is_opened_later_and_what_was_edited_meanwhile_is_kept(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    file = tmp_path / "other.ybob"
+    shutil.copy(DEMO / "osier-96.ybob", file)
+    session, go = window.session, threading.Event()
+    sight = "yellowbob.app.session.session.first_sight"
+    from yellowbob.app.session.sight import first_sight
+
+    monkeypatch.setattr(sight, lambda design: (go.wait(20.0), first_sight(design))[1])
+    window.open(file)
+    assert session.design.name == "Sallow 74" and ("opening other.ybob", 0.0) in session.tasks.doing
+    edited = denser(session.design, 1.2)
+    session.edit(edited, "denser")
+    go.set()
+    qtbot.waitUntil(lambda: session.design.name == "Osier 96", timeout=20_000)
+    assert session.path == file and session.saved and window.settings.recent() == [file]
+    idle(qtbot, window)
+    assert not session.fault and session.rest is not None
+    (aside,) = session.recovery.aside()
+    window.open_copy(aside)
+    qtbot.waitUntil(lambda: session.design == edited, timeout=20_000)
+    assert session.path is None and not session.saved
+    window.open(tmp_path / "none.ybob")
+    qtbot.waitUntil(lambda: "none.ybob" in window.message.text(), timeout=20_000)
+    assert session.design == edited
+
+
+def test_who_is_waited_for_answers_once_and_is_not_held_up(qtbot: QtBot) -> None:
+    parent, go = QObject(), threading.Event()
+    tasks, got, failed = Tasks(parent), [], []  # type: tuple[Tasks, list[object], list[str]]
+    tasks.start("slow", lambda _: go.wait(20.0), got.append)
+    tasks.start("quick", lambda _: 7, got.append, patience_s=20.0)
+    assert got == [7], "it waits for what is slow"
+
+    def refuse(_: object) -> None:
+        raise BadInput("no")
+
+    tasks.start("quick", refuse, got.append, failed.append, patience_s=20.0)
+    assert failed == ["no"] and not tasks.running("quick")
+    go.set()
+    qtbot.waitUntil(lambda: not tasks.doing, timeout=20_000)
+    qtbot.wait(50)
+    assert got == [7, True] and failed == ["no"]
+    tasks.finish()
