@@ -167,15 +167,20 @@ def test_it_swings_when_set_going_and_a_film_is_saved(qtbot: QtBot, open_window:
     page.play.click()
     assert np.abs(pixels(window) - before).max() > 40
     page.save_film(tmp_path / "run.webp")
+    qtbot.waitUntil(lambda: "Wrote run.webp" in window.message.text(), timeout=20_000)
     with Image.open(tmp_path / "run.webp") as film:
         assert getattr(film, "n_frames", 1) > 10 and film.size == (800, 450)
         first = np.asarray(film.convert("RGB")).astype(int)
         film.seek(5)
         assert np.abs(np.asarray(film.convert("RGB")).astype(int) - first).max() > 40
     page.save_film(tmp_path / "run.gif")
-    assert "webp" in window.message.text()
+    qtbot.waitUntil(lambda: "run.gif: a film is written as" in window.message.text(), timeout=20_000)
     page.save_film(tmp_path / "nowhere" / "run.png")
-    assert "cannot be written" in window.message.text()
+    qtbot.waitUntil(lambda: "cannot be written" in window.message.text(), timeout=20_000)
+    page.save_film(tmp_path / "late.webp")
+    window.session.edit(window.session.design.but(name="Changed"), "name")
+    qtbot.waitUntil(lambda: "late.webp is not written" in window.message.text(), timeout=20_000)
+    assert not (tmp_path / "late.webp").exists()
 
 
 def test_changes_are_tried_ranked_by_the_goal_and_overlaid(qtbot: QtBot, open_window: OpenWindow) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
 from typing import cast
@@ -34,7 +34,6 @@ from yellowbob.app.widgets.theme import wear
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import SUFFIX
 from yellowbob.design.outline_edits import arcs_kept
-from yellowbob.ground.errors import YellowBobError
 from yellowbob.shelf.filling import opened
 
 SMALL_PX = 1200
@@ -148,15 +147,6 @@ class Window(HasSides, HasLooks):
 
     # ---- what they do
 
-    def attempt(self, work: Callable[[], object]) -> bool:
-        """Do something that may refuse; what it says is shown in place."""
-        try:
-            work()
-        except YellowBobError as error:
-            self.say(str(error), wrong=True)
-            return False
-        return True
-
     def open(self, path: Path) -> None:
         """Open a file; a refused one leaves everything as it is."""
 
@@ -174,31 +164,34 @@ class Window(HasSides, HasLooks):
         """A copy of a design that was left without a file; it has none yet."""
         self.session.begin(lambda: opened(file), clean=False)
 
-    def save(self) -> bool:
-        return self.ask_save() if self.session.path is None else self._saved(None, self.session.path)
+    def save(self) -> None:
+        """To its file, or to one that is asked for."""
+        if self.session.path is None:
+            self.ask_save()
+        else:
+            self.save_as(self.session.path)
 
-    def save_as(self, path: Path) -> bool:
+    def save_as(self, path: Path) -> None:
+        """To a file, which is remembered."""
         if path.suffix != SUFFIX:
             path = path.with_name(path.name + SUFFIX)
-        return self._saved(path, path)
 
-    def _saved(self, where: Path | None, path: Path) -> bool:
-        """Save, to another file where one is named, and remember it."""
-        done = self.attempt(lambda: self.session.save(where))
-        if done:
+        def saved() -> None:
             self.settings.remember(path)
             self.say("")
-        return done
+
+        self.session.save(path, saved)
 
     def ask_open(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open a design", "", f"Designs (*{SUFFIX})")
         if name:
             self.open(Path(name))
 
-    def ask_save(self) -> bool:
+    def ask_save(self) -> None:
         start = self.session.path or Path.home() / f"{self.session.design.name}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), f"Designs (*{SUFFIX})")
-        return bool(name) and self.save_as(Path(name))
+        if name:
+            self.save_as(Path(name))
 
     def ask_sheet(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "Write the sheet", f"{self.session.design.name}.pdf", "PDF (*.pdf)")
@@ -208,8 +201,8 @@ class Window(HasSides, HasLooks):
     def write_sheet(self, path: Path) -> None:
         from yellowbob.shop.sheet import write_sheet
 
-        if self.attempt(lambda: write_sheet(self.session.study, path)):
-            self.say(f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule.")
+        told = f"Wrote {path.name}. Print it at 100 %, and check the 100 mm rule."
+        self.session.write(path, lambda study: write_sheet(study, path), lambda _: self.say(told))
 
     def show_bench(self, name: str) -> None:
         widget = self.bench(name)
@@ -263,8 +256,7 @@ class Window(HasSides, HasLooks):
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Nothing is asked: what is not in a file is kept and comes back at the next start."""
-        self.session.keep_now()
-        self.session.tasks.finish()
+        self.session.end()
         if not self.isMaximized():
             self.settings.put("size", f"{self.width()}x{self.height()}")
         event.accept()

@@ -50,11 +50,11 @@ def collector_back(who: int) -> None:
         gc.enable()
 
 
-class _Task(QRunnable):
+class _Task:
     def __init__(
-        self, kind: str, number: int, work: Callable[[Told], object], words: _Words, live: dict[str, int]
+        self, kind: str, number: int, work: Callable[[Told], object], words: _Words, live: dict[str, int], certain: bool
     ) -> None:
-        super().__init__()
+        self.certain = certain
         self.kind, self.number, self.work, self.words, self.live = kind, number, work, words, live
         self.ended = Event()
         self.result: object = None
@@ -65,7 +65,7 @@ class _Task(QRunnable):
         return self.live.get(self.kind) == self.number
 
     def run(self) -> None:
-        if self.live.get(self.kind) == self.number:
+        if self.certain or self.live.get(self.kind) == self.number:
             self._work()
         self.ended.set()
 
@@ -82,6 +82,17 @@ class _Task(QRunnable):
             log.exception("the task '%s' failed", self.kind)
             self.fault = f"{self.kind}: something went wrong ({type(error).__name__}: {error}); it can be tried again"
         self.words.failed.emit(self.kind, self.number, self.fault)
+
+
+class _Runner(QRunnable):
+    """What the pool runs and deletes, on its own thread: nobody else may hold it, so what is known of it is kept apart."""
+
+    def __init__(self, task: _Task) -> None:
+        super().__init__()
+        self.task = task
+
+    def run(self) -> None:
+        self.task.run()
 
 
 class Tasks(QObject):
@@ -101,8 +112,10 @@ class Tasks(QObject):
         self._newest = 0
         self._closed = False
         self._shown: dict[str, tuple[str, float]] = {}
-        self._calls: dict[str, tuple[Callable[[Any], None], Callable[[str], None], Callable[[float], None]]] = {}
+        self._calls: dict[str, tuple[Callable[[Any], object], Callable[[str], object], Callable[[float], None]]] = {}
         self._held: list[Callable[[Told], Any]] = []
+        self._due: dict[int, _Task] = {}
+        """what is done for certain, and was not passed on yet"""
         self._let_go = QTimer(self)
         self._let_go.setInterval(LET_GO_MS)
         self._let_go.timeout.connect(self._rest)
@@ -111,19 +124,19 @@ class Tasks(QObject):
         self._words.failed.connect(self._failed)
 
     def start(
-        self, kind: str, work: Callable[[Told], Any], done: Callable[[Any], None],
-        failed: Callable[[str], None] = lambda _: None, told: Callable[[float], None] = lambda _: None, words: str = "",
-        patience_s: float = 0.0,
+        self, kind: str, work: Callable[[Told], Any], done: Callable[[Any], object],
+        failed: Callable[[str], object] = lambda _: None, told: Callable[[float], None] = lambda _: None, words: str = "",
+        patience_s: float = 0.0, certain: bool = False,
     ) -> None:  # fmt: skip
         """Do something slow; `done` gets its result on the interface's thread, `failed` the words of a refusal. `words` say
         what is being done, as `trying picks`.
 
         With `patience_s` it is done beside whatever else is, and waited for so long: what is there by then is passed on
-        before this returns.
+        before this returns. What is `certain`, as writing a file is, is done whatever is stopped, closed or begun after it.
 
-        Once it has been finished for good nothing is begun any more: a page's timer may still ask while it is closed.
+        Once it has been finished for good nothing else is begun: a page's timer may still ask while it is closed.
         """
-        if self._closed:
+        if self._closed and not certain:
             return
         self._newest += 1
         self._live[kind] = self._newest
@@ -132,12 +145,22 @@ class Tasks(QObject):
         self._held.append(work)
         collector_rests(id(self))
         self._let_go.start()
-        task = _Task(kind, self._newest, work, self._words, self._live)
-        (self._quick if patience_s else self._pool).start(task)
+        task = _Task(kind, self._newest, work, self._words, self._live, certain)
+        if certain:
+            self._due[task.number] = task
+        (self._quick if patience_s else self._pool).start(_Runner(task))
+        if self._closed:
+            task.ended.wait()
         if patience_s and task.ended.wait(patience_s):
-            self._failed(kind, task.number, task.fault) if task.fault else self._done(kind, task.number, task.result)
+            self._pass_on(task)
         else:
             self.busy.emit()
+
+    def _pass_on(self, task: _Task) -> None:
+        if task.fault:
+            self._failed(task.kind, task.number, task.fault)
+        else:
+            self._done(task.kind, task.number, task.result)
 
     def stop(self, kind: str) -> None:
         """Ask the task of a kind to stop; its result is not passed on."""
@@ -167,16 +190,18 @@ class Tasks(QObject):
 
     @Slot(str, int, object)
     def _done(self, kind: str, number: int, result: object) -> None:
+        self._due.pop(number, None)
         if self._live.get(kind) == number:
             del self._live[kind]
-            self._calls[kind][0](result)
+            self._calls.pop(kind)[0](result)
             self.busy.emit()
 
     @Slot(str, int, str)
     def _failed(self, kind: str, number: int, words: str) -> None:
+        self._due.pop(number, None)
         if self._live.get(kind) == number:
             del self._live[kind]
-            self._calls[kind][1](words)
+            self._calls.pop(kind)[1](words)
             self.busy.emit()
 
     def _rest(self) -> None:
@@ -189,9 +214,14 @@ class Tasks(QObject):
         collector_back(id(self))
 
     def finish(self) -> None:
-        """Stop everything for good and wait for what is running."""
+        """Stop everything for good, and wait for what is running and for what is certain."""
         self._closed = True
-        self._live.clear()
+        certain = {task.kind for task in self._due.values()}
+        for kind in self._live.keys() - certain:
+            del self._live[kind]
         for pool in (self._pool, self._quick):
             pool.waitForDone()
+        for task in list(self._due.values()):
+            self._pass_on(task)
+        self._live.clear()
         self._rest()

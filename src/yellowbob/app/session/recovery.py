@@ -36,14 +36,11 @@ class Recovery:
         self.trouble = ""
 
     def keep(self, design: Design, path: Path | None, saved: bool) -> None:
-        record = {
-            "path": str(path.absolute()) if path else None,
-            "saved": saved,
-            "design": json.loads(to_json(design)),
-        }
+        where = json.dumps(str(path.absolute()) if path else None)
         try:
             self.file.parent.mkdir(parents=True, exist_ok=True)
-            write_text_whole(self.file, json.dumps(record, ensure_ascii=False))
+            record = f'{{"path": {where}, "saved": {json.dumps(saved)}, "design": {to_json(design)}}}\n'
+            write_text_whole(self.file, record)
             self.trouble = ""
         except (OSError, YellowBobError) as error:
             self.trouble = f"what you change is not kept: {error}"

@@ -248,10 +248,24 @@ class Session(QObject):
             OPEN, lambda _: first_sight(read()), take, refused, words=words, patience_s=follower.PATIENCE_S
         )
 
+    def aside(
+        self, what: str, work: Callable[[], T], done: Callable[[T], object] = lambda _: None,
+        refused: Callable[[str], object] | None = None,
+    ) -> None:  # fmt: skip
+        """Read or write something off the interface's thread, for certain; a refusal is said. `what` is done, in words."""
+
+        def say(told: str) -> None:
+            self.said.emit(f"! {told}")
+
+        self.tasks.start(
+            what, lambda _: work(), done, refused or say, words=what, patience_s=follower.PATIENCE_S, certain=True
+        )
+
     def _replace(self, sight: Sight, path: Path | None, clean: bool, begun: bool) -> None:
         """Start over with another design; this one, where no file holds it, is set aside."""
         if self.begun and not self.saved:
-            self.recovery.set_aside(self.design)
+            left = self.design
+            self.aside("putting aside what was open", lambda: self.recovery.set_aside(left))
         self.undo.clear()
         if not clean:
             self.undo.resetClean()
@@ -266,19 +280,47 @@ class Session(QObject):
         self.changed.emit()
         self.renamed.emit()
 
-    def save(self, path: Path | None = None) -> None:
-        """Write the file whole. Raises BadInput when it cannot be written."""
-        target = path or self.path
-        if target is None:
+    def write(self, path: Path, work: Callable[[Study], T], done: Callable[[T], object]) -> None:
+        """Write something of the design as it is, off the interface's thread; of one that cannot be built nothing is written,
+        and why is said."""
+        if self.fault:
+            self.said.emit(f"! {path.name} is not written: {self.fault}")
             return
-        write_design(self.design, target)
-        self.path = target
-        self.undo.setClean()
-        self.keep_now()
-        self.renamed.emit()
+        study = self.study.apart()
+        self.aside(f"writing {path.name}", lambda: work(study), done)
+
+    def save(self, target: Path, saved: Callable[[], object] = lambda: None) -> None:
+        """Write a file whole; `saved` is called when it is. One that cannot be written is said, and nothing changes."""
+        design = self.design
+
+        def done(_: None) -> None:
+            self.path = target
+            if self.design is design:  # what was edited meanwhile is in no file
+                self.undo.setClean()
+            else:
+                self.undo.resetClean()
+            self.keep_now()
+            self.renamed.emit()
+            saved()
+
+        self.aside(f"saving {target.name}", lambda: write_design(design, target), done)
 
     def keep_now(self) -> None:
         """Write down what is not in a file yet, so that a kill loses nothing."""
+        self._keep.stop()
+        if not self.begun:
+            return
+        design, path, saved, trouble = self.design, self.path, self.undo.isClean(), self.recovery.trouble
+
+        def done(_: None) -> None:
+            if self.recovery.trouble != trouble:
+                self.renamed.emit()
+
+        self.aside("keeping what was changed", lambda: self.recovery.keep(design, path, saved), done)
+
+    def end(self) -> None:
+        """Stop all work, when what is being written has been, and write down what is in no file."""
+        self.tasks.finish()
         self._keep.stop()
         if self.begun:
             self.recovery.keep(self.design, self.path, self.undo.isClean())

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from PIL import Image
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QObject, QSize, QTimer
 from PySide6.QtGui import QImage
 
 from yellowbob.action.flight import Cast
@@ -48,6 +48,41 @@ def frames_of_throw(session: Session, flown: Cast) -> Iterator[Image.Image]:
     for n in range(max(round(float(times[-1]) / FRAME_S), 1)):
         view.flight_at = int(times.searchsorted(n * FRAME_S))
         yield _grabbed(view)
+
+
+class Filming(QObject):
+    """A film made a frame at a turn of the event loop, and written off the interface's thread."""
+
+    def __init__(self, session: Session, frames: Iterator[Image.Image], path: Path) -> None:
+        super().__init__()
+        self.session, self.frames, self.path = session, frames, path
+        self._design = session.design
+        self._made: list[Image.Image] = []
+        self._next = QTimer(self)
+        self._next.timeout.connect(self._turn)
+        self._next.start()
+
+    def stop(self) -> None:
+        """Make no more of it."""
+        self._next.stop()
+        self._made = []
+
+    def _turn(self) -> None:
+        if self.session.design is not self._design:
+            self.session.said.emit(f"! {self.path.name} is not written: the design was changed meanwhile")
+            self.stop()
+            return
+        frame = next(self.frames, None)
+        if frame is not None:
+            self._made.append(frame)
+            return
+        self._next.stop()
+        made, path = self._made, self.path
+        self.session.aside(f"writing {path.name}", lambda: write_film(iter(made), path), self._written)
+
+    def _written(self, count: int) -> None:
+        self._made = []
+        self.session.said.emit(f"Wrote {self.path.name}, {count} frames.")
 
 
 def write_film(frames: Iterator[Image.Image], path: Path) -> int:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QSlider, QVBoxLayout
@@ -22,12 +23,15 @@ from yellowbob.app.widgets.fields import NumberField
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.rows import labelled
 from yellowbob.app.widgets.words import Words
-from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 from yellowbob.study.drawn import Drawn, draw
 
 FASTEST, STEPS = 2.5, 51
+
+
+if TYPE_CHECKING:
+    from yellowbob.app.benches.action.film import Filming
 
 
 class RunPage(MotionPage):
@@ -51,6 +55,7 @@ class RunPage(MotionPage):
         self.chart = TwoScales("Pitch and draft against the speed", "working it out …")
         self.play = button("Set going", self.turn_playing, "Let it swing as it does at this speed")
         self.film = button("Save film …", self.ask_film, "Save a short film of the run at this speed")
+        self._filming: Filming | None = None
         self._lay_out()
 
     def _lay_out(self) -> None:
@@ -144,14 +149,11 @@ class RunPage(MotionPage):
         trim = self.trim()
         if trim is None:
             return
-        from yellowbob.app.benches.action.film import frames_of_run, write_film
+        from yellowbob.app.benches.action.film import Filming, frames_of_run
 
-        try:
-            frames = write_film(frames_of_run(self.session, trim, self.swing()), path)
-        except BadInput as error:
-            self.session.said.emit(f"! {error}")
-            return
-        self.session.said.emit(f"Wrote {path.name}, {frames} frames.")
+        if self._filming is not None:
+            self._filming.stop()
+        self._filming = Filming(self.session, frames_of_run(self.session, trim, self.swing()), path)
 
     def trim(self) -> Trim | None:
         """That of the slider, or the fastest there is."""

@@ -10,9 +10,11 @@ from PySide6.QtWidgets import QFileDialog, QLineEdit
 from yellowbob.app.benches.fitout.page import Page
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.buttons import button
+from yellowbob.app.widgets.cards import explain
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.files import write_text_whole
+from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.exchange import from_csv, item_from, to_csv
 from yellowbob.shelf.own import OwnShelf, set_aside
 from yellowbob.shelf.shipped import LISTS
@@ -132,16 +134,25 @@ class ShelfPage(Page):
     def take_in(self, path: Path) -> None:
         kind, _ = self._list()
 
-        def work() -> None:
-            items, counts = from_csv(kind, path)
-            shelf = OwnShelf()
-            shelf.put(items)
-            for entry, count in counts.items():
-                shelf.set_count(kind, entry, count)
-            self.say(f"Took {len(items)} entries.")
+        def work() -> int:
+            try:
+                items, counts = from_csv(kind, path)
+                shelf = OwnShelf()
+                shelf.put(items)
+                for entry, count in counts.items():
+                    shelf.set_count(kind, entry, count)
+            except ValueError as error:
+                raise BadInput(explain(error)) from None
+            return len(items)
 
-        if self.attempt(work):
+        def done(count: int) -> None:
             self.refresh()
+            self.say(f"Took {count} entries.")
+
+        self.session.aside(f"taking in {path.name}", work, done, self._refused)
+
+    def _refused(self, words: str) -> None:
+        self.say(words, wrong=True)
 
     def _ask_out(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "List as CSV", f"{self.name}.csv", "*.csv")
@@ -154,9 +165,8 @@ class ShelfPage(Page):
         def work() -> None:
             counts = OwnShelf().counts(kind) if workshop_file().exists() else {}
             write_text_whole(path, to_csv(kind, read(), counts))
-            self.say(f"Wrote {path.name}.")
 
-        self.attempt(work)
+        self.session.aside(f"writing {path.name}", work, lambda _: self.say(f"Wrote {path.name}."), self._refused)
 
 
 def _field(name: str) -> str:

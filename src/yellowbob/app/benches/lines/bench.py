@@ -18,6 +18,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.buttons import button, drop
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.theme import wear
+from yellowbob.design.model import Design
 from yellowbob.design.outline_edits import arcs, blank, held_to_points
 from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import YellowBobError
@@ -165,17 +166,19 @@ class LinesBench(QWidget):
             self.take_svg(Path(name))
 
     def take_svg(self, path: Path) -> None:
-        from yellowbob.lines.svg import read_svg_body
+        from yellowbob.lines.svg import Drawn, read_svg_body
 
-        design = self.session.design
-        try:
-            found = read_svg_body(path)
-        except YellowBobError as error:
-            self.session.said.emit(f"! {error}")
-            return
-        self.session.edit(with_shape(design, found.shape, found.cuts), f"outlines from {path.name}")
-        if found.notes:
-            self.session.said.emit(f"{path.name}: {'; '.join(found.notes)}.")
+        def take(found: Drawn) -> None:
+            try:
+                design = with_shape(self.session.design, found.shape, found.cuts)
+            except YellowBobError as error:
+                self.session.said.emit(f"! {path.name}: {error}")
+                return
+            self.session.edit(design, f"outlines from {path.name}")
+            if found.notes:
+                self.session.said.emit(f"{path.name}: {'; '.join(found.notes)}.")
+
+        self.session.aside(f"reading {path.name}", lambda: read_svg_body(path), take)
 
     def _fill_ghost(self, menu: QMenu) -> None:
         menu.addAction("None").triggered.connect(lambda: self.show_ghost(None))
@@ -185,8 +188,15 @@ class LinesBench(QWidget):
 
     def show_ghost(self, file: Path | None) -> None:
         """Another design's outlines, faint, behind this one's."""
-        self.view.ghost = opened(file) if file else None
-        self.view.update()
+
+        def take(design: Design | None) -> None:
+            self.view.ghost = design
+            self.view.update()
+
+        if file is None:
+            take(None)
+        else:
+            self.session.aside(f"opening {file.name}", lambda: opened(file), take)
 
     def _fill_out(self, menu: QMenu) -> None:
         for suffix, words in ((".stl", "Solid, STL"), (".3mf", "Solid, 3MF"), (".svg", "Outlines, SVG")):
@@ -200,8 +210,5 @@ class LinesBench(QWidget):
     def write_out(self, path: Path) -> None:
         from yellowbob.shop.exports import export
 
-        try:
-            export(self.session.study, path)
-            self.session.said.emit(f"Wrote {path.name}, in mm.")
-        except YellowBobError as error:
-            self.session.said.emit(f"! {error}")
+        told = f"Wrote {path.name}, in mm."
+        self.session.write(path, lambda study: export(study, path), lambda _: self.session.said.emit(told))

@@ -15,9 +15,10 @@ from yellowbob.app.widgets.fields import Choice, NumberField
 from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.design.base import made
 from yellowbob.design.files import write_text_whole
-from yellowbob.logbook.exchange import builds_csv, take_csv, take_json, whole_json
+from yellowbob.logbook.exchange import Taken, builds_csv, take_csv, take_json, whole_json
 from yellowbob.logbook.records import Note, Spent
 from yellowbob.shop.log_pages import write_build, write_labels
+from yellowbob.study import Study
 from yellowbob.study.evidence import evidence
 from yellowbob.trials.promise import promised
 from yellowbob.workshop.backups import backups, restore
@@ -147,8 +148,7 @@ class BuildPage(LogPage):
         """Builds out of a JSON export, or changes by serial out of a CSV; with anything refused nothing is taken, unless
         what is good is."""
 
-        def work() -> None:
-            taken = (take_csv if path.suffix.lower() == ".csv" else take_json)(self.book.log, path, good_only)
+        def done(taken: Taken) -> None:
             self.book.changed.emit()
             said = [f"Took in {len(taken.serials)} builds of {path.name}."]
             said += [f"! {words}" for words in taken.refused[:5]]
@@ -156,7 +156,8 @@ class BuildPage(LogPage):
                 said.append(f"{len(taken.refused)} are refused, so nothing was taken; mend them, or take what is good.")
             self.says.setText("<br>".join(said))
 
-        self.attempt(work)
+        take = take_csv if path.suffix.lower() == ".csv" else take_json
+        self.aside(f"taking in {path.name}", lambda: take(self.book.log, path, good_only), done)
 
     def _ask_out(self, words: str, end: str, _: bool = False) -> None:
         name, _filter = QFileDialog.getSaveFileName(self, words, f"{self.book.serial or 'log'}{end}", f"*{end}")
@@ -166,19 +167,21 @@ class BuildPage(LogPage):
     def write(self, words: str, path: Path) -> None:
         """Write what a line of the menu Out names."""
 
+        book, serial = self.book, self.book.serial
+        listed = book.builds() if words == LABELS else []
+
         def work() -> None:
-            log = self.book.log
+            log = book.log
             if words == REPORT:
-                build = log.build(self.book.serial)
-                write_build(path, build, self.book.entries(), evidence(self.book.study()).weighed)
+                study = Study(log.design(serial))
+                write_build(path, log.build(serial), log.entries(serial), evidence(study).weighed)
             elif words == LABELS:
-                write_labels(path, self.book.builds())
+                write_labels(path, listed)
             else:
                 write_text_whole(path, whole_json(log) if words == WHOLE else builds_csv(log.builds()))
-            self.says.setText(f"Written: {path.name}.")
 
         if words != REPORT or self.ready():
-            self.attempt(work)
+            self.aside(f"writing {path.name}", work, lambda _: self.says.setText(f"Written: {path.name}."))
 
     def _fill_copies(self, menu: QMenu) -> None:
         """One made at each start, and one before any is put back; the newest first."""
@@ -193,14 +196,13 @@ class BuildPage(LogPage):
     def put_back(self, copy: Path, _: bool = False) -> None:
         """A copy in the place of the workshop's file; what was there is kept as a copy first."""
 
-        def work() -> None:
-            before = restore(copy)
+        def done(before: Path | None) -> None:
             self.book.forget()
             self.says.setText(
                 f"Put back. What was there before is a copy too: {before.name if before is not None else 'none'}."
             )
 
-        self.attempt(work)
+        self.aside("putting a copy back", lambda: restore(copy), done)
 
     def open_design(self) -> None:
         """The design the build was made from takes the place of the open one; undo brings that back."""

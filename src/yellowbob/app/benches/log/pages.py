@@ -3,7 +3,8 @@ taught."""
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, TypeVar
 
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -21,6 +22,7 @@ from yellowbob.study.evidence import evidence
 from yellowbob.trials.still import Still, still_to_go
 from yellowbob.weights.evidence import Evidence
 
+T = TypeVar("T")
 LEAST_MOVED = 0.2
 """What explains less than so many of its own uncertainties is not named."""
 ALL, NO_HOOKS, WITHOUT, HALF = "all of the stage", "without its hooks", "without ", "half laid: "
@@ -55,6 +57,10 @@ class LogPage(SayingPage):
             return True
         self.says.setText("Choose a build above, or begin one on the page Build.")
         return False
+
+    def aside(self, what: str, work: Callable[[], T], done: Callable[[T], object]) -> None:
+        """Do what takes long and may be refused off the interface's thread, then `done`; the reason is shown."""
+        self.session.aside(what, work, done, lambda words: self.says.setText(f"! {words}"))
 
     def attempt(self, work: Any) -> bool:
         """Do what may be refused; the reason is shown, what was typed stays."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
@@ -16,7 +17,6 @@ from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.picture_view import PictureView
 from yellowbob.app.widgets.rows import labelled
 from yellowbob.design.base import made
-from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.lines.tracing.picture_file import Picture, read_picture
@@ -137,37 +137,42 @@ class PicturePage(LogPage):
     def keep(self) -> None:
         """Keep what the picture says as a tank test."""
 
-        def work() -> None:
-            if self.read is None or self.path is None:
-                raise BadInput("four places are to be clicked first")
-            name = copied(self.book.log, self.book.serial, self.path)
-            test = made(
-                TankTest,
-                water=self.water.currentText(),
-                off=off_of(self.off),
-                note=self.words.text().strip(),
-                photo=name,
-                **self.read,
-            )
-            self.book.add("tank", test)
-            self.words.clear()
-            self.says.setText(
-                f"Kept, with the picture as {name}. Two tests with other hooks tell where its weight lies."
-            )
+        if not self.ready():
+            return
+        if self.read is None or self.path is None:
+            self.says.setText("! four places are to be clicked first")
+            return
+        book, serial, path, read = self.book, self.book.serial, self.path, self.read
+        water, off, note = self.water.currentText(), off_of(self.off), self.words.text().strip()
 
-        if self.ready():
-            self.attempt(work)
+        def work() -> str:
+            name = copied(book.log, serial, path)
+            book.log.add(serial, "tank", made(TankTest, water=water, off=off, note=note, photo=name, **read))
+            return name
+
+        self.aside(
+            "keeping the picture",
+            work,
+            self._kept("with the picture as {}. Two tests with other hooks tell where its weight lies"),
+        )
 
     def keep_picture(self) -> None:
         """Keep the picture with its words."""
 
-        def work() -> None:
-            if self.path is None:
-                raise BadInput("open a picture first")
-            name = keep_photo(self.book.log, self.book.serial, self.path, self.words.text().strip())
+        if not self.ready():
+            return
+        if self.path is None:
+            self.says.setText("! open a picture first")
+            return
+        book, serial, path, words = self.book, self.book.serial, self.path, self.words.text().strip()
+        self.aside("keeping the picture", lambda: keep_photo(book.log, serial, path, words), self._kept("as {}"))
+
+    def _kept(self, told: str) -> Callable[[str], None]:
+        """What is done when a picture has been kept, under a name that stands in what is told."""
+
+        def done(name: str) -> None:
             self.book.changed.emit()
             self.words.clear()
-            self.says.setText(f"Kept as {name}.")
+            self.says.setText(f"Kept {told.format(name)}.")
 
-        if self.ready():
-            self.attempt(work)
+        return done

@@ -16,6 +16,7 @@ from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.theme import Look, colour
 from yellowbob.ballast.settle import settled
+from yellowbob.design.model import Design
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.logbook.compared import MOST, Compared, compared_builds
 from yellowbob.logbook.figures import FIGURES, OFF, Charted, batch_spread, charted, figure_words
@@ -63,11 +64,14 @@ class ComparePage(LogPage):
         return list(dict.fromkeys(found))
 
     def compare(self) -> None:
-        def work() -> None:
+        def look() -> tuple[Compared, str, dict[str, Design]]:
             found = compared_builds(self.book.log, self.named())
-            self.says.setText(self._words(found))
+            return found, self._words(found), {b.serial: self.book.log.design(b.serial) for b in found.builds}
+
+        def tell(all_: tuple[Compared, str, dict[str, Design]]) -> None:
+            found, words, designs = all_
+            self.says.setText(words)
             self.view.show_figures(found)
-            designs = {b.serial: self.book.log.design(b.serial) for b in found.builds}
 
             def settle(_: Told) -> list[Variant]:
                 return [_afloat(serial, Study(design)) for serial, design in designs.items()]
@@ -75,7 +79,7 @@ class ComparePage(LogPage):
             self.session.tasks.start("side by side", settle, self.view.show_afloat, lambda w: self.says.setText(f"! {w}"),
                                      words="floating the builds")  # fmt: skip
 
-        self.attempt(work)
+        self.aside("setting builds side by side", look, tell)
 
     def again(self, whether: bool) -> None:
         """Whether the one on the bench would be made again."""

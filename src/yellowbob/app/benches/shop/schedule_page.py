@@ -129,12 +129,12 @@ class SchedulePage(ShopPage):
         """Write the plan as a calendar."""
         if self.plan is None:
             return
-        try:
+        plan, name = self.plan, self.session.design.name
+
+        def work() -> None:
             try:
-                path.write_bytes(calendar_of(self.plan, self.session.design.name))
+                path.write_bytes(calendar_of(plan, name))
             except OSError as error:
                 raise BadInput(f"{path}: cannot be written ({error.strerror or error})") from None
-        except BadInput as error:
-            self.session.said.emit(f"! {error}")
-            return
-        self.session.said.emit(f"Wrote {path.name}.")
+
+        self.session.aside(f"writing {path.name}", work, lambda _: self.session.said.emit(f"Wrote {path.name}."))
