@@ -17,7 +17,7 @@ from tests.app.test_walks import step
 from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.window import Window
-from yellowbob.app.session import follower
+from yellowbob.app.session import follower, session
 from yellowbob.app.session.background import Tasks
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import BadInput
@@ -28,6 +28,7 @@ from yellowbob.study import Study, of
 def hasty(monkeypatch: pytest.MonkeyPatch, patient: None) -> None:
     """Nothing is there by the time the interface has waited."""
     monkeypatch.setattr(follower, "PATIENCE_S", 1e-7)
+    monkeypatch.setattr(session, "ASIDE_S", 1e-7)
 
 
 @pytest.fixture

@@ -6,12 +6,14 @@ longer comes when it comes; till then what was last sound is shown, and `fault` 
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer
 
 from yellowbob.afloat.rest import Rest
 from yellowbob.app.session.background import Told
+from yellowbob.checks.next_step import next_step
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import Study, of
 from yellowbob.study.engine import NotYet
@@ -21,7 +23,7 @@ if TYPE_CHECKING:
 
 FOLLOW = "follow"
 """The kind of its tasks."""
-PATIENCE_S = 0.02
+PATIENCE_S = 0.012
 """How long the interface waits for it."""
 LOOK_S = 0.25
 """From then on it says that it is being waited for."""
@@ -70,7 +72,7 @@ class Follower:
         session.fault, self._late = f"{FOLLOWING} …", False
         self._soon.start()
         session.tasks.start(
-            FOLLOW, lambda _: followed(study, last), taken, self._refused, words=FOLLOWING, patience_s=PATIENCE_S
+            FOLLOW, lambda _: told(study, last), taken, self._refused, words=FOLLOWING, patience_s=PATIENCE_S
         )
         self._late = True
 
@@ -106,6 +108,15 @@ class Follower:
         if self._late:
             self._session.want(of.rests)
             self._session.changed.emit()
+
+
+def told(study: Study, last: Rest | None) -> Rest | NotYet | None:
+    """The same, with what is told of the design at once beside it: its checks and the next step."""
+    found = followed(study, last)
+    if not isinstance(found, NotYet):
+        with study.in_a_hurry(), suppress(YellowBobError, NotYet):
+            next_step(study)
+    return found
 
 
 def followed(study: Study, last: Rest | None) -> Rest | NotYet | None:

@@ -13,7 +13,6 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtGui import QUndoStack
 
 from yellowbob.afloat.rest import Rest, held
-from yellowbob.app.session import follower
 from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.follower import FOLLOW, Follower
 from yellowbob.app.session.gradual import Gradual
@@ -33,6 +32,8 @@ Array = NDArray[np.float64]
 
 SETTLE_MS, AGAIN_MS = 70, 120
 """Pauses before slow work: after an edit; while something is dragged or the compiled code is not there yet."""
+ASIDE_S = 1e-6
+"""Reading and writing is not waited for."""
 WORK, OPEN = "results", "open"
 """Kinds of tasks: working out wanted results; another design."""
 
@@ -244,9 +245,7 @@ class Session(QObject):
         def refused(told: str) -> None:
             self.said.emit(f"! {told}")
 
-        self.tasks.start(
-            OPEN, lambda _: first_sight(read()), take, refused, words=words, patience_s=follower.PATIENCE_S
-        )
+        self.tasks.start(OPEN, lambda _: first_sight(read()), take, refused, words=words, patience_s=ASIDE_S)
 
     def aside(
         self, what: str, work: Callable[[], T], done: Callable[[T], object] = lambda _: None,
@@ -257,9 +256,7 @@ class Session(QObject):
         def say(told: str) -> None:
             self.said.emit(f"! {told}")
 
-        self.tasks.start(
-            what, lambda _: work(), done, refused or say, words=what, patience_s=follower.PATIENCE_S, certain=True
-        )
+        self.tasks.start(what, lambda _: work(), done, refused or say, words=what, patience_s=ASIDE_S, certain=True)
 
     def _replace(self, sight: Sight, path: Path | None, clean: bool, begun: bool) -> None:
         """Start over with another design; this one, where no file holds it, is set aside."""

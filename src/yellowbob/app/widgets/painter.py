@@ -165,13 +165,13 @@ def paint_fan(painter: QPainter, view: View, mesh: Mesh, ups: Array, drafts_mm: 
     """The waterlines of many builds, as they would stand on the body drawn here."""
     painter.save()
     painter.setClipRect(QRectF(0, FIGURES_PX, 4000, 4000))
-    painter.setPen(QPen(colour(Look.now.water_ink, 26), 1.4))
+    painter.setPen(QPen(colour(Look.now.water_ink, 40), 1.4))
     low, high = mesh.bounds[0, 0], mesh.bounds[1, 0]
     long = float(high - low)
-    for up, draft in zip(ups, drafts_mm, strict=True):
+    heights = (mesh.vertices @ np.asarray(ups).T).min(axis=0) + np.asarray(drafts_mm)
+    for up, height in zip(ups, heights, strict=True):
         if up[2] < 0.2:
             continue
-        height = float((mesh.vertices @ up).min()) + float(draft)
         ends = []
         for x in (low - BEYOND * long, high + BEYOND * long):  # out of the drawing, where no end of it is seen
             # the water plane x·up = height, met in the centre plane at this station

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QVBoxLayout
 
 from yellowbob.app.session.background import Told
@@ -13,10 +13,13 @@ from yellowbob.app.widgets.charts import ShareBars, Spread
 from yellowbob.app.widgets.fields import NumberField
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import CardPage
+from yellowbob.app.widgets.theme import BETWEEN_MS
 from yellowbob.app.widgets.words import Words
 from yellowbob.ground.quantities import in_unit
 from yellowbob.trials.odds import Odds, odds
 
+FAN = 80
+"""Waterlines drawn of the builds: the first ones, for they are drawn at random."""
 SPREADS_SHARE = 6
 """Of the page's width, beside 2 for what is asked and 4 for what is told."""
 
@@ -139,10 +142,10 @@ class OddsPage(CardPage):
         self.says.setText("<br>".join(lines))
         floating = found.done.floats
         self._show_spreads(found)
-        self.session.show_fan(found.done.ups[floating][:160], found.done.draft_mm[floating][:160])
+        self.session.show_fan(found.done.ups[floating][:FAN], found.done.draft_mm[floating][:FAN])
 
     def _show_spreads(self, found: Odds) -> None:
-        """Each spread with what the brief wants of it, in the units that are read."""
+        """Each spread with what the brief wants of it, in the units that are read; one in a turn of the event loop."""
         afloat, brief = found.done.floats, self.session.design.brief
         length, mass = Units.of("length"), Units.of("mass")
         rows = (
@@ -150,14 +153,21 @@ class OddsPage(CardPage):
             ("draft", found.done.draft_mm[afloat], f"draft {length}", brief.draft_mm, in_unit(1.0, length)),
             ("to spare", found.done.reserve_g, f"to spare {mass}", None, in_unit(1.0, mass)),
         )
-        if not self.spreads:
-            self._line.takeAt(self._line.count() - 1)
-            self.spreads = {name: Spread(f"Spread of {name}") for name, *_ in rows}
-            for chart in self.spreads.values():
-                self._line.addWidget(chart, SPREADS_SHARE // len(rows))
-        for name, values, words, span, unit in rows:
+
+        def show(left: int) -> None:
+            if self.found is not found:
+                return
+            name, values, words, span, unit = rows[-left]
+            if name not in self.spreads:
+                self.spreads[name] = Spread(f"Spread of {name}")
+                self._line.insertWidget(self._line.count() - 1, self.spreads[name], SPREADS_SHARE // len(rows))
+                self._line.setStretch(self._line.count() - 1, SPREADS_SHARE * (left - 1) // len(rows))
             if len(values):
                 wanted = None if span is None else (span.least * unit, span.most * unit)
                 self.spreads[name].show_values(values * unit, words, wanted)
             else:
                 self.spreads[name].clear_all()
+            if left > 1:
+                QTimer.singleShot(BETWEEN_MS, self, lambda: show(left - 1))
+
+        show(len(rows))
