@@ -53,7 +53,6 @@ class ShelfPage(Page):
         self.column.addWidget(self.said)
         self.column.addWidget(self.table, 1)
         self._names: list[str] = []
-        self.refresh()
 
     def _list(self) -> tuple[Any, Any]:
         return LISTS[self.name]

@@ -16,7 +16,7 @@ from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.design.base import made
 from yellowbob.design.files import write_text_whole
 from yellowbob.logbook.exchange import Taken, builds_csv, take_csv, take_json, whole_json
-from yellowbob.logbook.records import Note, Spent
+from yellowbob.logbook.records import Build, Note, Spent
 from yellowbob.shop.log_pages import write_build, write_labels
 from yellowbob.study import Study
 from yellowbob.study.evidence import evidence
@@ -76,17 +76,20 @@ class BuildPage(LogPage):
     def begin(self) -> None:
         """Builds of the design that is open, the first put on the bench."""
 
-        def work() -> None:
-            told = {"promised": promised(self.session.study)}
-            built = self.book.log.new(
-                self.session.design, int(self.count.value()), self.serial.text().strip(), None, **told
-            )
+        book, session, design = self.book, self.session, self.session.design
+        study = session.study.apart() if session.study.design is design else Study(design)
+        count, serial = int(self.count.value()), self.serial.text().strip()
+
+        def work() -> list[Build]:
+            return list(book.log.new(design, count, serial, None, promised=promised(study)))
+
+        def done(built: list[Build]) -> None:
             self.serial.clear()
             self.book.choose(built[0].serial)
             self.book.changed.emit()
             self.says.setText(f"Begun: {', '.join(b.serial for b in built)}. Label them so.")
 
-        self.attempt(work)
+        self.aside("beginning builds", work, done)
 
     def refresh(self) -> None:
         build = self.book.build()

@@ -21,6 +21,7 @@ from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
 from yellowbob.trials.still import Still, still_to_go
 from yellowbob.weights.evidence import Evidence
+from yellowbob.weights.slip import SlipLine
 
 T = TypeVar("T")
 LEAST_MOVED = 0.2
@@ -80,7 +81,7 @@ class WeighPage(LogPage):
         self.found: Still | None = None
         self.filled_for = ""
         self.stage = Choice("Stage", list(STAGES), lambda _: None)
-        self.was_on = Choice("What lay on the scale", [ALL], lambda _: None)
+        self.was_on = Choice("What lay on the scale", [ALL, NO_HOOKS], lambda _: None)
         self.mass = QuantityField("Mass on the scale", "mass", 2)
         self.mass.given.connect(self.keep)
         self.mass.refused.connect(lambda words: self.says.setText(f"! {words}") if words else None)
@@ -93,33 +94,25 @@ class WeighPage(LogPage):
         """Keep a weighing of the stage chosen."""
         from yellowbob.study.evidence import weighed
 
+        book, serial, words = self.book, self.book.serial, self.was_on.currentText()
+        stage = next(s for s in STAGES if s == self.stage.currentText())
+
         def work() -> None:
-            stage = next(s for s in STAGES if s == self.stage.currentText())
-            study = self.book.study()
-            design = weighed(study, stage, mass_g, shares=self._shares(study))
-            self.book.add("weigh", design.weighings[-1])
+            study = Study(book.log.design(serial))
+            design = weighed(study, stage, mass_g, shares=_shares(study, words))
+            book.log.add(serial, "weigh", design.weighings[-1])
+
+        def done(_: None) -> None:
+            book.changed.emit()
             self.mass.show_value(None)
             self.refresh()
 
         if self.ready():
-            self.attempt(work)
+            self.aside("keeping a weighing", work, done)
 
-    def _shares(self, study: Study) -> dict[str, float]:
-        """By slip key what was not there, or only in part."""
-        words = self.was_on.currentText()
-        if words == ALL:
-            return {}
-        lines = of.slip(study.forecast).lines
-        if words == NO_HOOKS:
-            hooks = {f.name for f in study.design.fittings if f.sort == "hook"}
-            return {line.key: 0.0 for line in lines if any(line.words.startswith(name) for name in hooks)}
-        half = words.startswith(HALF)
-        name = words.removeprefix(HALF).removeprefix(WITHOUT)
-        return {line.key: 0.5 if half else 0.0 for line in lines if line.words == name}
-
-    def _fill(self, study: Study) -> None:
+    def _fill(self, lines: tuple[SlipLine, ...]) -> None:
         """What may have been off: all hooks, any thing of the slip; a coat may be on by half."""
-        now, lines = self.was_on.currentText(), of.slip(study.forecast).lines
+        now = self.was_on.currentText()
         added = [line for line in lines if line.of != "bare body"]
         coats = [line for line in lines if line.key.startswith("coat")]
         self.was_on.clear()
@@ -132,19 +125,27 @@ class WeighPage(LogPage):
         self.found = None
         if not self.ready():
             return
-        serial, log = self.book.serial, self.book.log
-        if self.filled_for != serial:
+        serial, book = self.book.serial, self.book
+
+        def list_them(_: Told) -> tuple[SlipLine, ...]:
+            return of.slip(Study(book.log.design(serial)).forecast).lines
+
+        def filled(lines: tuple[SlipLine, ...]) -> None:
             self.filled_for = serial
-            self.attempt(lambda: self._fill(self.book.study()))
+            self._fill(lines)
 
         def work(_: Told) -> tuple[str, Still | None, str]:
-            study = Study(log.design(serial))
+            study = Study(book.log.design(serial))
             said = _weighed_words(evidence(study))
             try:
                 return said, still_to_go(study), ""
             except BadInput as error:
                 return said, None, str(error)
 
+        if self.filled_for != serial:
+            self.session.tasks.start(
+                "what lay on the scale", list_them, filled, words="listing what may be on the scale"
+            )
         self.says.setText("Working out what is still to go in …")
         self.session.tasks.start(
             "still", work, self._tell, lambda w: self.says.setText(f"! {w}"), words="working out what is still to go in"
@@ -180,6 +181,19 @@ class WeighPage(LogPage):
         if found.measure:
             said.append(f"Would tell most now: {found.measure}.")
         self.says.setText(weighed_words + "<br>".join(said))
+
+
+def _shares(study: Study, words: str) -> dict[str, float]:
+    """By slip key what was not there, or only in part, as the words chosen say."""
+    if words == ALL:
+        return {}
+    lines = of.slip(study.forecast).lines
+    if words == NO_HOOKS:
+        hooks = {f.name for f in study.design.fittings if f.sort == "hook"}
+        return {line.key: 0.0 for line in lines if any(line.words.startswith(name) for name in hooks)}
+    half = words.startswith(HALF)
+    name = words.removeprefix(HALF).removeprefix(WITHOUT)
+    return {line.key: 0.5 if half else 0.0 for line in lines if line.words == name}
 
 
 def _weighed_words(told: Evidence) -> str:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QHBoxLayout, QLabel, QVBoxLayout
 
 from yellowbob.afloat.immersion import height_for_mass
@@ -15,6 +16,8 @@ from yellowbob.afloat.righting import Righting, level_axis, righting
 from yellowbob.app.benches.tank.player import Player
 from yellowbob.app.benches.tank.poser import Poser
 from yellowbob.app.benches.tank.rest_map import RestMapView
+from yellowbob.app.session import follower
+from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import Chart
@@ -34,6 +37,8 @@ AXES = {"roll": 0.0, "pitch": 90.0, "askew, 45°": 45.0}
 class RightingCurve(Chart):
     """GZ against angle about a level axis, from the rest shown."""
 
+    told = Signal()
+
     def __init__(self, session: Session) -> None:
         super().__init__("Righting arm", "no rest to right to")
         self.session = session
@@ -43,17 +48,33 @@ class RightingCurve(Chart):
         self._asked: tuple[object, ...] = ()
 
     def refresh(self) -> None:
+        """Have it for the rest shown, worked out off the interface's thread; `told` says when."""
         rest, study = self.session.rest, self.session.study
         asked = (study, rest, self.bearing_rad, self.session.fault, Look.now)
         if asked == self._asked:
             return
         self.curve, self._asked = None, asked
-        if rest is not None and not self.session.fault:
-            self.curve = righting(of.afloat(study), rest.up, level_axis(rest.up, self.bearing_rad))
-        found = self.curve
-        if found is None:
+        if rest is None or self.session.fault:
             self.say_empty()
+            self.told.emit()
             return
+        afloat, up, bearing = of.afloat(study), rest.up, self.bearing_rad
+
+        def work(_: Told) -> Righting:
+            return righting(afloat, up, level_axis(up, bearing))
+
+        self.session.tasks.start(
+            "righting",
+            work,
+            self._draw,
+            lambda _: self.say_empty(),
+            words="righting it",
+            patience_s=follower.PATIENCE_S,
+        )
+
+    def _draw(self, found: Righting) -> None:
+        self.curve = found
+        self.told.emit()
         self.begin("heel °", "GZ mm")
         degrees = np.degrees(found.angles_rad)
         inside = found.angles_rad <= found.range_rad
@@ -103,6 +124,7 @@ class LandingPage(CardPage):
         self.halt = button("Stop", self._stop)
         self.slow = QCheckBox("slow")
         self.slow.toggled.connect(self._slow)
+        self.curve.told.connect(lambda: self.says.setText(self.curve.words()))
         self._lay_out()
         self.map.pointed.connect(self._point)
         self.map.left.connect(lambda: self.session.show_posture(None) if not self.poser.posing else None)
@@ -177,7 +199,6 @@ class LandingPage(CardPage):
 
     def refresh(self) -> None:
         self.curve.refresh()
-        self.says.setText(self.curve.words())
         self.map.update()
 
     def _follow(self) -> None:

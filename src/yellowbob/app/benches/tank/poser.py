@@ -10,9 +10,11 @@ from numpy.typing import NDArray
 from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen
 
+from yellowbob.app.session import follower
+from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.theme import Look, colour, font
-from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.lines.picture import View
 from yellowbob.study import of
 
@@ -84,19 +86,39 @@ class Poser(QObject):
         self.begin(self.work.pose)
 
     def take(self, pose: Pose) -> bool:
-        """Ask another pose of the same build; a refused one leaves the last."""
+        """Ask another pose of the same build, off the interface's thread; a refused one leaves the last."""
         from yellowbob.trials.ballasting import followed
 
-        if self.work is None:
+        before = self.work
+        if before is None:
             return self.begin(pose)
-        try:
-            self.work = followed(self.work, pose)
-        except (YellowBobError, ValueError) as error:
-            self.refused.emit(str(error))
-            return False
-        self.refused.emit("")
-        self._show()
-        return True
+        fault: list[str] = []
+
+        def work(_: Told = lambda _: True) -> Ballasting:
+            try:
+                return followed(before, pose)
+            except ValueError as error:
+                raise BadInput(str(error)) from None
+
+        def taken(found: Ballasting) -> None:
+            if self.work is before:
+                self.work = found
+                self.refused.emit("")
+                self._show()
+
+        def refused(words: str) -> None:
+            fault.append(words)
+            self.refused.emit(words)
+
+        if self.session.dragging:  # the hand would be ahead of it again before it came
+            try:
+                taken(work())
+            except YellowBobError as error:
+                refused(str(error))
+        else:
+            patience = follower.PATIENCE_S
+            self.session.tasks.start("pose", work, taken, refused, words="posing it", patience_s=patience)
+        return not fault
 
     def _show(self) -> None:
         assert self.work is not None
