@@ -11,7 +11,7 @@ from pytestqt.qtbot import QtBot
 from tests.conftest import DEMO
 from yellowbob.app.frame.main import application
 from yellowbob.app.frame.window import Window
-from yellowbob.app.session import follower, session
+from yellowbob.app.session import files, follower
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
@@ -31,7 +31,7 @@ def warm() -> None:
 def patient(monkeypatch: pytest.MonkeyPatch) -> None:
     """An edit is taken whole when it has been made, however busy the machine; what comes late has tests of its own."""
     monkeypatch.setattr(follower, "PATIENCE_S", 30.0)
-    monkeypatch.setattr(session, "ASIDE_S", 30.0)
+    monkeypatch.setattr(files, "ASIDE_S", 30.0)
 
 
 @pytest.fixture

@@ -17,7 +17,7 @@ from tests.app.test_walks import step
 from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.window import Window
-from yellowbob.app.session import follower, session
+from yellowbob.app.session import files, follower
 from yellowbob.app.session.background import Tasks
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import BadInput
@@ -28,7 +28,7 @@ from yellowbob.study import Study, of
 def hasty(monkeypatch: pytest.MonkeyPatch, patient: None) -> None:
     """Nothing is there by the time the interface has waited."""
     monkeypatch.setattr(follower, "PATIENCE_S", 1e-7)
-    monkeypatch.setattr(session, "ASIDE_S", 1e-7)
+    monkeypatch.setattr(files, "ASIDE_S", 1e-7)
 
 
 @pytest.fixture
@@ -148,7 +148,7 @@ def test_another_design_is_opened_later_and_what_was_edited_meanwhile_is_kept(
     file = tmp_path / "other.ybob"
     shutil.copy(DEMO / "osier-96.ybob", file)
     session, go = window.session, threading.Event()
-    sight = "yellowbob.app.session.session.first_sight"
+    sight = "yellowbob.app.session.files.first_sight"
     from yellowbob.app.session.sight import first_sight
 
     monkeypatch.setattr(sight, lambda design: (go.wait(20.0), first_sight(design))[1])

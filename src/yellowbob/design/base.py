@@ -22,6 +22,15 @@ class Model(BaseModel):
 M = TypeVar("M", bound=Model)
 
 
+def build_rules() -> None:
+    """Build what checks each kind of part, which else is built when the first of its kind is edited."""
+    left: list[type[BaseModel]] = [Model]
+    while left:
+        one = left.pop()
+        left += one.__subclasses__()
+        one.model_rebuild()
+
+
 def replaced(model: M, **changes: Any) -> M:
     """A copy of any frozen part with fields replaced and its rules checked again; unchanged parts stay the same.
 

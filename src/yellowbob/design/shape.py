@@ -5,10 +5,11 @@ Body axes: x aft from the nose tip, y to starboard, z up, all in mm.
 
 from __future__ import annotations
 
+from functools import cached_property
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, PrivateAttr, model_validator
 
 from yellowbob.design.base import Model, Name, Place
 
@@ -126,18 +127,22 @@ class MeshBody(Model):
     faces: tuple[tuple[int, int, int], ...] = Field(min_length=4, max_length=800_000)
     cavity_faces: int = Field(default=0, ge=0, le=800_000)
     cavity: Literal["air", "water"] = "air"
+    _looked_through: bool = PrivateAttr(default=False)
 
     @model_validator(mode="after")
     def _sound(self) -> MeshBody:
         if self.cavity_faces and not 4 <= self.cavity_faces <= len(self.faces) - 4:
             raise ValueError(f"cavity_faces: {self.cavity_faces} of {len(self.faces)} faces leave no body")
+        if self._looked_through:  # at every edit of what it is part of it is looked through again
+            return self
         count = len(self.vertices_mm)
         for number, face in enumerate(self.faces):
             if min(face) < 0 or max(face) >= count:
                 raise ValueError(f"faces: triangle {number + 1} names vertex {max(face)}, but there are {count}")
+        self._looked_through = True
         return self
 
-    @property
+    @cached_property
     def length_mm(self) -> float:
         """Extent along x, mm."""
         xs = [v[0] for v in self.vertices_mm]

@@ -7,19 +7,16 @@ longer comes when it comes; till then what was last sound is shown, and `fault` 
 from __future__ import annotations
 
 from contextlib import suppress
-from typing import TYPE_CHECKING
+from typing import Any, Protocol
 
 from PySide6.QtCore import QTimer
 
 from yellowbob.afloat.rest import Rest
-from yellowbob.app.session.background import Told
+from yellowbob.app.session.background import Tasks, Told
 from yellowbob.checks.next_step import next_step
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.study import Study, of
+from yellowbob.study import Result, Study, of
 from yellowbob.study.engine import NotYet
-
-if TYPE_CHECKING:
-    from yellowbob.app.session.session import Session
 
 FOLLOW = "follow"
 """The kind of its tasks."""
@@ -30,13 +27,31 @@ LOOK_S = 0.25
 FOLLOWING = "following the rest"
 
 
+class Followed(Protocol):
+    """What it needs of a session: the last sound state, which it replaces, and the signal that tells of it."""
+
+    tasks: Tasks
+    study: Study
+    rest: Rest | None
+    fault: str
+    dragging: bool
+    changed: Any
+
+    @property
+    def following(self) -> bool:
+        """Whether the rest is being followed."""
+
+    def want(self, asked: Result[Any]) -> None:
+        """Have a slow result worked out."""
+
+
 class Follower:
     """Follows the rest of a session's design."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Followed) -> None:
         self._session = session
         self._late = False
-        self._soon = QTimer(session)
+        self._soon = QTimer(session.tasks)
         self._soon.setSingleShot(True)
         self._soon.setInterval(round(1000 * LOOK_S))
         self._soon.timeout.connect(self._still)

@@ -12,6 +12,7 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal, Slot
 
 from yellowbob.afloat.rest import Afloat, all_rests, rest_near
+from yellowbob.design.base import build_rules
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.picture import View, contour, shaded
 
@@ -64,6 +65,7 @@ def load_later() -> None:
     for name in LATER:
         with suppress(ImportError):
             import_module(name)
+    build_rules()
     drawn_beforehand()
 
 

@@ -74,12 +74,7 @@ class PosePage(CardPage):
 
     def _field(self, name: str, dimension: Any, given: Any, decimals: int | None) -> QuantityField:
         field = QuantityField(name, dimension, decimals)
-
-        def take(value: float) -> None:
-            if self.poser.posing or self.poser.begin():
-                given(value)
-
-        field.given.connect(take)
+        field.given.connect(lambda value: self.poser.once_posing(lambda: given(value)))
         field.refused.connect(self._refuse)
         return field
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -11,7 +12,6 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPen
 
 from yellowbob.app.session import follower
-from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.errors import BadInput, YellowBobError
@@ -43,36 +43,66 @@ class Poser(QObject):
         self.work: Ballasting | None = None
         self._design = session.design
         self._grab: tuple[str, QPointF] | None = None
+        self._by_hand = False
         session.changed.connect(self._follow)
 
     @property
     def posing(self) -> bool:
         return self.work is not None
 
-    def begin(self, pose: Pose | None = None) -> bool:
-        """Start from how it sits now, or from a pose. False, with the reason said, where it cannot be."""
+    def begin(self, pose: Pose | None = None, then: Callable[[], object] = lambda: None) -> None:
+        """Start from how it sits now, or from a pose, off the interface's thread; `then` is called when it has begun. Why it
+        cannot be is said."""
         from yellowbob.ballast.pose import Pose
         from yellowbob.trials.ballasting import ballasting
 
         session, rest = self.session, self.session.rest
         if session.fault:
-            return False
+            return
         if pose is None:
             if rest is not None and rest.up[2] > 0.05 and abs(rest.roll_rad) < 0.3:
                 pose = Pose(rest.pitch_rad, mass_g=of.slip(session.study).finished.mass_g)
             else:
                 pose = Pose(0.0, mass_g=0.6 * of.buoyancy(session.study).lift_g)
+        design, before, asked = session.design, session.study.apart(), pose
+
+        def taken(found: Ballasting) -> None:
+            if session.design is design:
+                self.work, self._design = found, design
+                self._show()
+                then()
+
+        self._ask(lambda: ballasting(design, asked, before=before), taken)
+
+    def once_posing(self, then: Callable[[], object]) -> None:
+        """Do something while posing; where nothing is posed yet, it is begun first."""
+        if self.posing:
+            then()
+        else:
+            self.begin(then=then)
+
+    def _ask(self, work: Callable[[], Ballasting], taken: Callable[[Ballasting], None]) -> None:
+        """At once under a hand that drags or holds a key, which would be ahead of it before it came; else soon."""
+
+        def done() -> Ballasting:
+            try:
+                return work()
+            except ValueError as error:
+                raise BadInput(str(error)) from None
+
+        if not (self.session.dragging or self._by_hand):
+            self.session.tasks.start(
+                "pose", lambda _: done(), taken, self.refused.emit, words="posing it", patience_s=follower.PATIENCE_S
+            )
+            return
         try:
-            self.work = ballasting(session.design, pose, before=session.study.apart())
-        except (YellowBobError, ValueError) as error:
+            taken(done())
+        except YellowBobError as error:
             self.refused.emit(str(error))
-            return False
-        self._design = session.design
-        self._show()
-        return True
 
     def end(self) -> None:
         """Leave posing; the tank shows the rest again."""
+        self.session.tasks.stop("pose")
         if self.work is not None:
             self.work = None
             self._grab = None
@@ -85,20 +115,14 @@ class Poser(QObject):
             return
         self.begin(self.work.pose)
 
-    def take(self, pose: Pose) -> bool:
-        """Ask another pose of the same build, off the interface's thread; a refused one leaves the last."""
+    def take(self, pose: Pose) -> None:
+        """Ask another pose of the same build; a refused one leaves the last."""
         from yellowbob.trials.ballasting import followed
 
         before = self.work
         if before is None:
-            return self.begin(pose)
-        fault: list[str] = []
-
-        def work(_: Told = lambda _: True) -> Ballasting:
-            try:
-                return followed(before, pose)
-            except ValueError as error:
-                raise BadInput(str(error)) from None
+            self.begin(pose)
+            return
 
         def taken(found: Ballasting) -> None:
             if self.work is before:
@@ -106,19 +130,7 @@ class Poser(QObject):
                 self.refused.emit("")
                 self._show()
 
-        def refused(words: str) -> None:
-            fault.append(words)
-            self.refused.emit(words)
-
-        if self.session.dragging:  # the hand would be ahead of it again before it came
-            try:
-                taken(work())
-            except YellowBobError as error:
-                refused(str(error))
-        else:
-            patience = follower.PATIENCE_S
-            self.session.tasks.start("pose", work, taken, refused, words="posing it", patience_s=patience)
-        return not fault
+        self._ask(lambda: followed(before, pose), taken)
 
     def _show(self) -> None:
         assert self.work is not None
@@ -128,7 +140,7 @@ class Poser(QObject):
 
     # ---- what is wanted, one at a time
 
-    def tilt(self, pitch_rad: float) -> bool:
+    def tilt(self, pitch_rad: float) -> None:
         """Another tilt, the finished mass kept; a build with nothing in it yet gets the lightest mass that holds it."""
         from yellowbob.ballast.pose import Pose
         from yellowbob.trials.ballasting import lightest_that_holds
@@ -138,30 +150,32 @@ class Poser(QObject):
         mass = self.work.posed.total_g
         if abs(self.work.posed.ballast_g) < NOTHING_G:
             mass = lightest_that_holds(self.work.bare, pitch)
-        return self.take(Pose(pitch, self.work.pose.roll_rad, mass_g=mass))
+        self.take(Pose(pitch, self.work.pose.roll_rad, mass_g=mass))
 
-    def sink_to(self, draft_mm: float) -> bool:
+    def sink_to(self, draft_mm: float) -> None:
         """Another waterline, the tilt kept."""
         from yellowbob.ballast.pose import Pose
 
         assert self.work is not None
-        return self.take(Pose(self.work.pose.pitch_rad, self.work.pose.roll_rad, draft_mm=draft_mm))
+        self.take(Pose(self.work.pose.pitch_rad, self.work.pose.roll_rad, draft_mm=draft_mm))
 
-    def weigh(self, mass_g: float) -> bool:
+    def weigh(self, mass_g: float) -> None:
         """Another finished mass, the tilt kept."""
         from yellowbob.ballast.pose import Pose
 
         assert self.work is not None
-        return self.take(Pose(self.work.pose.pitch_rad, self.work.pose.roll_rad, mass_g=mass_g))
+        self.take(Pose(self.work.pose.pitch_rad, self.work.pose.roll_rad, mass_g=mass_g))
 
     def nudge(self, right: float, up: float) -> bool:
         """Arrow keys: right and left tilt by 0.1°, up and down by 0.1 mm of draft. False when nothing is posed."""
         if self.work is None:
             return False
+        self._by_hand = True
         if right:
             self.tilt(self.work.pose.pitch_rad + math.radians(NUDGE_DEG * right))
         if up:
             self.sink_to(self.work.posed.draft_mm - NUDGE_MM * up)
+        self._by_hand = False
         return True
 
     # ---- hands
