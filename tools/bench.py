@@ -409,10 +409,10 @@ def bench_first_paint() -> dict[str, float]:
     return found
 
 
-def standstills() -> dict[str, Any]:
-    """How long the event loop stands still, in a process of its own; see tools/stalls.py."""
+def standstills(tool: str) -> dict[str, Any]:
+    """How long the event loop stands still, in a process of its own; see tools/stalls.py and tools/presses.py."""
     ran = subprocess.run(
-        [sys.executable, str(Path(__file__).with_name("stalls.py"))], capture_output=True, text=True, check=True
+        [sys.executable, str(Path(__file__).with_name(tool))], capture_output=True, text=True, check=True
     )
     found: dict[str, Any] = json.loads(ran.stdout)
     return found
@@ -454,7 +454,8 @@ def main(out: Path) -> None:
         "trace": bench_trace(),
         "window_start": bench_start(),
         "first_paint": bench_first_paint(),
-        "standstills": standstills(),
+        "standstills": standstills("stalls.py"),
+        "standstills_pressed": standstills("presses.py"),
     }
     out.parent.mkdir(parents=True, exist_ok=True)
     out.write_text(json.dumps(result, indent=2) + "\n")

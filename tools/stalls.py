@@ -114,11 +114,11 @@ def pulled(view: Any, start: Any, words: str) -> Iterator[Step]:
     yield words, lambda: QTest.mouseRelease(view, left, none, start)
 
 
-def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> dict[str, tuple[float, float]]:
-    """The longest silence within each step for one design, s, and what of it was work."""
+def opened(file: Path, scratch: Path, heart: Heart, settings: Settings) -> tuple[Any, Callable[[], bool]]:
+    """A window on a design, with all that is made ahead, and what tells whether it has nothing to do."""
     from yellowbob.app.frame import main
 
-    heart.gaps, heart.last = {}, time.perf_counter()
+    heart.gaps, heart.last, heart.worked = {}, time.perf_counter(), time.thread_time()
     starter = Starter(settings, lambda _: main.first_of(file, settings))
     heart.through("start", starter.begin, lambda: starter.window is not None, 120.0)
     window = starter.window
@@ -133,6 +133,12 @@ def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> 
     ahead = starter.ahead
     assert ahead is not None
     heart.through("made ahead", lambda: None, lambda: ahead.done, 60.0)
+    return window, settled
+
+
+def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> dict[str, tuple[float, float]]:
+    """The longest silence within each step for one design, s, and what of it was work."""
+    window, settled = opened(file, scratch, heart, settings)
     for walk, most_s in ((turns, 5.0), (drags, 0.3)):  # while something is dragged, slow work waits
         for what, work in walk(window):
             heart.through(what, work, settled, most_s)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import random
 import shutil
 import threading
@@ -16,9 +17,11 @@ from pytestqt.qtbot import QtBot
 from tests.app.test_walks import step
 from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
+from yellowbob.app.benches.tank.poser import NUDGE_DEG
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session import files, follower
 from yellowbob.app.session.background import Tasks
+from yellowbob.design.files import read_design
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import BadInput
 from yellowbob.study import Study, of
@@ -187,3 +190,86 @@ def test_who_is_waited_for_answers_once_and_is_not_held_up(qtbot: QtBot) -> None
     qtbot.wait(50)
     assert got == [7, True] and failed == ["no"]
     tasks.finish()
+
+
+def test_what_is_certain_is_done_though_all_is_stopped_and_closed() -> None:
+    parent, go = QObject(), threading.Event()
+    tasks, done, said = Tasks(parent), [], []  # type: tuple[Tasks, list[str], list[str]]
+
+    def work(word: str) -> str:
+        go.wait(20.0)
+        done.append(word)
+        return word
+
+    for word in ("one", "two"):
+        tasks.start("writing", lambda _, w=word: work(w), said.append, patience_s=1e-7, certain=True)
+    tasks.start("looking", lambda _: work("looked"), said.append)
+    tasks.stop_all()
+    tasks.start("last", lambda _: work("three"), said.append, patience_s=1e-7, certain=True)
+    threading.Timer(0.05, go.set).start()
+    tasks.finish()
+    assert done[-3:] == ["one", "two", "three"] and said == ["three"], "what was stopped is told of"
+    tasks.start("after", lambda _: work("four"), said.append, certain=True)
+    assert done[-1] == "four"
+
+
+def test_what_is_edited_while_it_is_saved_is_not_called_saved(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    session, go, file = window.session, threading.Event(), tmp_path / "mine.ybob"
+    write = files.write_design
+    monkeypatch.setattr(files, "write_design", lambda *a: (go.wait(20.0), write(*a)))
+    saved = denser(session.design, 1.1)
+    session.edit(saved, "denser")
+    window.save_as(file)
+    session.edit(denser(saved, 1.1), "denser still")
+    go.set()
+    qtbot.waitUntil(lambda: session.path == file, timeout=20_000)
+    assert read_design(file) == saved and not session.saved
+    window.save()
+    qtbot.waitUntil(lambda: session.saved, timeout=20_000)
+    assert read_design(file) == session.design
+
+
+def test_of_a_design_that_cannot_be_built_nothing_is_written(
+    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The last sound state is still drawn: a sheet or a solid of it would be of another design."""
+
+    def refuse(_: Study, __: object) -> None:
+        raise BadInput("it cannot be")
+
+    monkeypatch.setattr(follower, "followed", refuse)
+    window.session.edit(denser(window.session.design, 1.1), "denser")
+    qtbot.waitUntil(lambda: window.session.fault == "it cannot be", timeout=20_000)
+    for write, name in ((window.write_sheet, "a.pdf"), (window.lines.write_out, "a.stl")):
+        write(tmp_path / name)
+        assert f"{name} is not written: it cannot be" in window.message.text()
+        assert not (tmp_path / name).exists()
+
+
+def test_a_pose_left_before_it_has_come_stays_left(qtbot: QtBot, window: Window) -> None:
+    poser, session = window.tank.view.poser, window.session
+    poser.begin()
+    poser.end()
+    idle(qtbot, window)
+    assert not poser.posing
+    poser.once_posing(lambda: poser.tilt(0.3))
+    qtbot.waitUntil(lambda: poser.work is not None and abs(poser.work.pose.pitch_rad - 0.3) < 1e-9, timeout=20_000)
+    for _ in range(5):  # a key held down is ahead of what is worked out for it
+        poser.nudge(1.0, 0.0)
+    assert poser.work is not None and poser.work.pose.pitch_rad == pytest.approx(0.3 + 5 * math.radians(NUDGE_DEG))
+    session.edit(denser(session.design, 1.05), "denser")
+    idle(qtbot, window)
+    assert poser.work is not None and poser.work.bare.design.body.density_g_ml == session.design.body.density_g_ml
+
+
+def test_the_righting_arm_comes_with_its_words(qtbot: QtBot, window: Window) -> None:
+    window.show_tank_page("Landings")
+    page = window.tank.landing
+    qtbot.waitUntil(lambda: page.says.text().startswith("comes back from up to"), timeout=20_000)
+    roll = page.says.text()
+    page.axis.setCurrentText("pitch")
+    page.axis.textActivated.emit("pitch")
+    qtbot.waitUntil(lambda: page.curve.curve is not None and page.says.text() not in ("", roll), timeout=20_000)
+    assert page.says.text() == page.curve.words()

@@ -170,4 +170,4 @@ class OddsPage(CardPage):
             if left > 1:
                 QTimer.singleShot(BETWEEN_MS, self, lambda: show(left - 1))
 
-        show(len(rows))
+        QTimer.singleShot(BETWEEN_MS, self, lambda: show(len(rows)))
