@@ -55,6 +55,7 @@ def budget_page(window: Window, app: QApplication) -> None:
         lain = Weighing(stage=stage, mass_g=1.0)
         mass = sum(share_on_scale(lain, line.key) * line.mass.mass_g for line in lines) + more
         window.session.edit(weighed(study, stage, round(mass, 2)), "weighed")
+        until(app, lambda: not window.session.fault)
     window.fitout.show_page("Budget")
     window.fitout.budget.list.setCurrentRow(1)
 
@@ -79,6 +80,7 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
     window.close()
     window = opened("sallow-74")
     window.show_tank_page("Pose it")
+    until(app, lambda: window.tank.view.poser.posing)
     window.tank.pose.find_picks()
     until(app, window.tank.pose.fit.isEnabled)
     shot(window, app, folder / "tank-pose.png")
@@ -143,6 +145,7 @@ def main(folder: Path) -> None:
         shot(window, app, folder / "lines-rescale.png")
         page = window.lines.trace
         page.open(FOLDER / "to-trace.jpg")
+        until(app, lambda: page.picture.picture is not None)
         page.picture.marks += [(197.0, 399.0), (1203.0, 469.0)]
         page.find_outline()
         window.lines.show_trace()

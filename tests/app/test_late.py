@@ -9,6 +9,7 @@ import threading
 from collections.abc import Iterator
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication
@@ -273,3 +274,35 @@ def test_the_righting_arm_comes_with_its_words(qtbot: QtBot, window: Window) -> 
     page.axis.textActivated.emit("pitch")
     qtbot.waitUntil(lambda: page.curve.curve is not None and page.says.text() not in ("", roll), timeout=20_000)
     assert page.says.text() == page.curve.words()
+
+
+def test_what_is_begun_of_a_design_still_awaited_is_of_that_design(
+    qtbot: QtBot, window: Window, gate: threading.Event
+) -> None:
+    """A weighing taken and odds drawn while the figures are behind: neither is of the design as it was."""
+    session = window.session
+    dense = denser(session.design, 1.2)
+    session.edit(dense, "denser")
+    assert session.study.design != dense and session.apart().design is dense
+    window.show_bench("Fit-out")
+    window.fitout.show_page("Budget")
+    page = window.fitout.budget
+    page.stage.setCurrentText("bare body")
+    page._weigh(30.0)
+    window.show_tank_page("Odds")
+    odds = window.tank.odds
+    odds.builds.setValue(200)
+    odds.start()
+    gate.set()
+    qtbot.waitUntil(lambda: len(session.design.weighings) == 1, timeout=20_000)
+    assert session.design.body.density_g_ml == dense.body.density_g_ml, "the edit still awaited was undone"
+    (one,) = session.design.weighings
+    assert one.then["body"] == pytest.approx(of.forecast_slip(Study(dense)).at("on scale")[0].mass.mass_g)
+    session.undo.undo()
+    idle(qtbot, window)
+    assert session.design == dense and session.study.design == dense
+    odds.start()
+    qtbot.waitUntil(lambda: odds.found is not None, timeout=60_000)
+    assert odds.found is not None
+    plain = float(np.median(odds.found.done.reserve_g))
+    assert plain == pytest.approx(of.buoyancy(Study(dense)).reserve_g, abs=0.6)

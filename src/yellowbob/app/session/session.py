@@ -164,6 +164,11 @@ class Session(HasFiles):
         """Whether something slow that was asked for is not there yet."""
         return bool(self._wanted) or self.following
 
+    def apart(self) -> Study:
+        """A study of the design as it is, to be worked on elsewhere. Of one that cannot be built, or is not yet, that is a
+        fresh one, which says so when it is asked: never the last sound one in its place."""
+        return Study(self.design, self.study) if self.fault else self.study.apart()
+
     @property
     def complaint(self) -> str:
         """What is to be read of `fault`: a wait too short to be looked at is none."""

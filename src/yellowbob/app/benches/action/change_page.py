@@ -71,7 +71,7 @@ class ChangePage(MotionPage):
         if session.fault:
             self.says.setText(f"! {session.fault}")
             return
-        study, speed = session.study.apart(), self.speed.value()
+        study, speed = session.apart(), self.speed.value()
         self._of = session.study.build
 
         def work(told: Told) -> tuple[Moved, ...]:

@@ -89,7 +89,7 @@ class RunPage(MotionPage):
         if session.fault:
             self._refuse(session.fault)
             return
-        study, line = session.study.apart(), self.line()
+        study, line = session.apart(), self.line()
 
         def work(_: Told) -> tuple[Drawn, list[str]]:
             found = draw(study, [FASTEST * k / (STEPS - 1) for k in range(STEPS)], line)

@@ -116,7 +116,7 @@ class SteadyPage(MotionPage):
         if session.fault or of.upright_rest(session.study) is None:
             self.says.setText(f"! {session.fault or 'it sinks: no map is made of what does not float'}")
             return
-        study, reach = session.study.apart(), self.reach.value()
+        study, reach = session.apart(), self.reach.value()
         ties = tuple(round(reach * (1.0 - 2.0 * k / (ROWS - 1)), 6) for k in range(ROWS))
 
         def work(told: Told) -> Cells:

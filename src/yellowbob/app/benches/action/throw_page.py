@@ -50,7 +50,7 @@ class ThrowPage(MotionPage):
         if session.fault:
             self._refuse(session.fault)
             return
-        study = session.study.apart()
+        study = session.apart()
         speed, angle, high = self.speed.value(), self.angle.value(), self.high.value()
 
         def throw(_: Told) -> Cast:
@@ -62,7 +62,7 @@ class ThrowPage(MotionPage):
 
     def _splash(self) -> None:
         """How it lands over many throws, and how it flies with what hangs on its line: a second or two more."""
-        study = self.session.study.apart()
+        study = self.session.apart()
         speed, angle, high = self.speed.value(), self.angle.value(), self.high.value()
 
         def work(_: Told) -> list[str]:

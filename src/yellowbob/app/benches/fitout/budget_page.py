@@ -14,10 +14,10 @@ from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.checks.verdict import signed
-from yellowbob.design.model import STAGES
+from yellowbob.design.model import STAGES, Design
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
-from yellowbob.study.evidence import rewritten, ticked, weighed
+from yellowbob.study.evidence import MOST_WEIGHINGS, rewritten, ticked, weighed
 from yellowbob.weights.evidence import Weighed, share_on_scale
 
 
@@ -137,7 +137,14 @@ class BudgetPage(Page):
     def _weigh(self, value: float) -> None:
         stage = self.stage.currentText()
         assert stage in STAGES
-        self.session.edit(weighed(self.session.study, stage, value), f"weighed: {stage}")
+        study, session = self.session.apart(), self.session
+
+        def keep(found: Design) -> None:
+            design = session.design  # it may have been edited meanwhile
+            kept = (*design.weighings[-(MOST_WEIGHINGS - 1) :], found.weighings[-1])
+            session.edit(design.but(weighings=kept), f"weighed: {stage}")
+
+        session.aside("taking a weighing", lambda: weighed(study, stage, value), keep, self._refused)
 
     def _forget(self) -> None:
         one = self._row()

@@ -154,7 +154,7 @@ class MeasurePage(Page):
 
     def _volume(self) -> None:
         if self.sheet is not None:
-            now = of.outer(self.session.study).volume_mm3 / 1000.0
+            now = of.outer(self.sound_study()).volume_mm3 / 1000.0
             self.session.edit(with_volume(self.session.design, self.sheet, now), "volume of this body")
 
     def _keep(self) -> None:

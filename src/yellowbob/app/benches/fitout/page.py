@@ -18,8 +18,9 @@ from yellowbob.app.widgets.cards import explain
 from yellowbob.app.widgets.fields import QuantityField
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
-from yellowbob.ground.errors import YellowBobError
+from yellowbob.ground.errors import BadInput, YellowBobError
 from yellowbob.ground.quantities import Dimension
+from yellowbob.study import Study
 
 
 class Page(CardPage):
@@ -57,6 +58,15 @@ class Page(CardPage):
         self.said.setText(f"! {words}" if wrong and words else words)
         self.said.setObjectName("wrong" if wrong else "")
         self.said.style().polish(self.said)
+
+    def _refused(self, words: str) -> None:
+        self.say(words, wrong=True)
+
+    def sound_study(self) -> Study:
+        """The study of the design as it is. Raises BadInput where it cannot be built, or is not yet."""
+        if self.session.fault:
+            raise BadInput(self.session.fault)
+        return self.session.study
 
     def attempt(self, work: Callable[[], Any]) -> bool:
         """Do something that may be refused; the reason is shown here."""

@@ -116,7 +116,7 @@ class PaintPage(Page):
     def propose(self) -> None:
         """Bands for the tip, in place of those there are."""
         self.attempt(lambda: self.session.edit(
-            self.session.design.but(bands=proposed(self.session.study)), "propose bands"
+            self.session.design.but(bands=proposed(self.sound_study())), "propose bands"
         ))  # fmt: skip
 
     def _remove(self) -> None:

@@ -150,9 +150,6 @@ class ShelfPage(Page):
 
         self.session.aside(f"taking in {path.name}", work, done, self._refused)
 
-    def _refused(self, words: str) -> None:
-        self.say(words, wrong=True)
-
     def _ask_out(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "List as CSV", f"{self.name}.csv", "*.csv")
         if name:

@@ -77,7 +77,7 @@ class BuildPage(LogPage):
         """Builds of the design that is open, the first put on the bench."""
 
         book, session, design = self.book, self.session, self.session.design
-        study = session.study.apart() if session.study.design is design else Study(design)
+        study = session.apart()
         count, serial = int(self.count.value()), self.serial.text().strip()
 
         def work() -> list[Build]:

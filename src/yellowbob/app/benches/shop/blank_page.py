@@ -64,7 +64,7 @@ class BlankPage(ShopPage):
         if self.session.fault:
             self.says.setText(f"! {self.session.fault}")
             return
-        study, boards = self.session.study.apart(), self.stock.boards()
+        study, boards = self.session.apart(), self.stock.boards()
         copies, kerf, bed = int(self.copies.value()), self.kerf.value or 0.0, self.stock.bed_mm
 
         def work(_: Told) -> Cutting:

@@ -80,7 +80,7 @@ class MouldPage(ShopPage):
             self.says.setText(f"! {self.session.fault}")
             return
         pose = "" if self.pose.currentText() == BY_ITSELF else self.pose.currentText()
-        study, copies = self.session.study.apart(), int(self.copies.value())
+        study, copies = self.session.apart(), int(self.copies.value())
         resin, powder = self.resin.currentText(), self.powder.currentText()
         self.session.tasks.start(
             "mould", lambda _: mould_of(study, copies, pose, resin, powder), self._show,

@@ -167,7 +167,7 @@ class MadePage(ShopPage):
                 "Type what the callipers say, or take it with F2; then make it so. The places stay as drawn."
             )
             return
-        design, drawn = self.session.design, self.session.study.apart()
+        design, drawn = self.session.design, self.session.apart()
 
         def work(_: Told) -> tuple[Study, Uneven | None]:
             new = Study(made(design, readings, holes), drawn)

@@ -144,7 +144,7 @@ class PacketPage(ShopPage):
 
     def _writer(self) -> Callable[[Path], list[str]]:
         """What writes the packet as it is chosen now, on whatever thread."""
-        study, pages, paper = self.session.study.apart(), self.chosen(), self.paper.currentText()
+        study, pages, paper = self.session.apart(), self.chosen(), self.paper.currentText()
         copies, boards, start, hours = (
             int(self.copies.value()),
             self.stock.boards(),
@@ -212,7 +212,7 @@ class PacketPage(ShopPage):
 
     def export_to(self, path: Path, what: str) -> None:
         """Write a solid, a drawing or a table, off the interface's thread."""
-        study = self.session.study.apart()
+        study = self.session.apart()
 
         def work(_: Told) -> list[Path]:
             from yellowbob.shop.exports import export

@@ -150,7 +150,7 @@ class CockingPage(CardPage):
 
     def _look_for_bites(self, found: Cocking) -> None:
         """What the line shows of bites, worked out once for each curve, in the background."""
-        study = self.session.study.apart()
+        study = self.session.apart()
         self._bites = None
         self.session.tasks.start(
             "bites", lambda _: (sensitivity(study), crooked(study)), lambda shown: self._take_bites(found, *shown),

@@ -161,7 +161,7 @@ class LoadPage(CardPage):
         self._say()
         if self.session.fault or (lean == 0.0 and speed == 0.0):
             return
-        study = self.session.study.apart()
+        study = self.session.apart()
 
         def work(_: Told) -> str:
             from yellowbob.trials.aslant import aslant, drawn_home
@@ -236,7 +236,7 @@ class LoadPage(CardPage):
 
     def find_shot(self) -> None:
         """Look for the shot off the interface's thread, and put it on the line."""
-        study = self.session.study.apart()
+        study = self.session.apart()
 
         def look(_: Told) -> Shotted:
             return shotted(study)

@@ -78,7 +78,7 @@ class OddsPage(CardPage):
 
     def start(self) -> None:
         """Draw and settle, off the interface's thread."""
-        study, builds = self.session.study.apart(), int(self.builds.value())
+        study, builds = self.session.apart(), int(self.builds.value())
         self.run.setEnabled(False)
         self.halt.setEnabled(True)
         self.bar.setValue(0)

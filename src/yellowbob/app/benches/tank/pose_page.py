@@ -253,7 +253,7 @@ class PosePage(CardPage):
 
     def find_trims(self) -> None:
         """Every change that a finished piece still allows, nearest to the pose first."""
-        study = self.session.study.apart()
+        study = self.session.apart()
         wanted = math.degrees(self.poser.work.pose.pitch_rad) if self.poser.work is not None else None
         self._wait("Trying hooks, lead, lip and wire …")
         self.session.tasks.start(

@@ -64,7 +64,7 @@ class Poser(QObject):
                 pose = Pose(rest.pitch_rad, mass_g=of.slip(session.study).finished.mass_g)
             else:
                 pose = Pose(0.0, mass_g=0.6 * of.buoyancy(session.study).lift_g)
-        design, before, asked = session.design, session.study.apart(), pose
+        design, before, asked = session.design, session.apart(), pose
 
         def taken(found: Ballasting) -> None:
             if session.design is design:

@@ -131,7 +131,7 @@ class VariantsPage(CardPage):
 
     def compare(self) -> None:
         """Settle the variants off the interface's thread."""
-        study, make = self.session.study.apart(), WAYS[self.way.currentText()]
+        study, make = self.session.apart(), WAYS[self.way.currentText()]
         self.session.tasks.start(
             "variants",
             lambda told: compared(study, make(study.build), told=told),
@@ -193,7 +193,7 @@ class VariantsPage(CardPage):
         one = self.quantity()
         if one is None:
             return
-        study = self.session.study.apart()
+        study = self.session.apart()
         share = (one.now - one.low) / (one.high - one.low)
         self.slider.blockSignals(True)
         self.slider.setValue(round(SLIDER * min(1.0, max(0.0, share))))
