@@ -209,7 +209,7 @@ def test_what_is_certain_is_done_though_all_is_stopped_and_closed() -> None:
     tasks.start("last", lambda _: work("three"), said.append, patience_s=1e-7, certain=True)
     threading.Timer(0.05, go.set).start()
     tasks.finish()
-    assert done[-3:] == ["one", "two", "three"] and said == ["three"], "what was stopped is told of"
+    assert done[-3:] == ["one", "two", "three"] and said == ["two", "three"], "only the newest of a kind is told of"
     tasks.start("after", lambda _: work("four"), said.append, certain=True)
     assert done[-1] == "four"
 

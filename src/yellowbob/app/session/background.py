@@ -168,10 +168,13 @@ class Tasks(QObject):
         self.busy.emit()
 
     def stop_all(self, but: str = "") -> None:
-        """Ask everything to stop, but for the tasks of one kind."""
-        for kind in [k for k in self._live if k != but]:
+        """Ask everything to stop, but for the tasks of one kind and for what is certain."""
+        for kind in self._live.keys() - {but} - self._certain():
             del self._live[kind]
         self.busy.emit()
+
+    def _certain(self) -> set[str]:
+        return {task.kind for task in self._due.values()}
 
     @property
     def doing(self) -> list[tuple[str, float]]:
@@ -216,8 +219,7 @@ class Tasks(QObject):
     def finish(self) -> None:
         """Stop everything for good, and wait for what is running and for what is certain."""
         self._closed = True
-        certain = {task.kind for task in self._due.values()}
-        for kind in self._live.keys() - certain:
+        for kind in self._live.keys() - self._certain():
             del self._live[kind]
         for pool in (self._pool, self._quick):
             pool.waitForDone()

@@ -103,6 +103,7 @@ class TracePage(QWidget):
         )
 
     def _opened(self, read: Picture) -> None:
+        self.session.tasks.stop("trace")  # of the picture before
         self.side, self.trace = None, None
         self.picture.show_picture(read)
 
