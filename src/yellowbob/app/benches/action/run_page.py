@@ -177,8 +177,8 @@ class RunPage(MotionPage):
         held = (
             "" if self.slider.value() < len(self.found.trims if self.found else ()) else ", the fastest it balances at"
         )
-        discs = [(f.name, prop_disc(f.name, f.at_mm, f.span_mm, trim.up, trim.height_mm).wet_share)
-                 for f, _ in of.prop_discs(self.session.study)]  # fmt: skip
+        props = of.prop_discs(self.session.study) if self.session.ask(of.rests) is not None else ()
+        discs = [(f.name, prop_disc(f.name, f.at_mm, f.span_mm, trim.up, trim.height_mm).wet_share) for f, _ in props]
         wet = "".join(f"; {name} {100.0 * share:.0f} % under" for name, share in discs)
         swing = self.swing()
         self.now.setText(

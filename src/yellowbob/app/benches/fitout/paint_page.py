@@ -16,6 +16,7 @@ from yellowbob.design.bands import COLOURS, Band
 from yellowbob.design.base import replaced
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
+from yellowbob.study import of
 from yellowbob.trials.painting import out_of_turn, painting, proposed, shows_mm
 
 NEW_MM = 10.0
@@ -42,6 +43,11 @@ class PaintPage(Page):
         self.column.addStretch(1)
         self.beside.addWidget(self.table)
         session.changed.connect(self._follow)
+        session.arrived.connect(self._arrived)
+
+    def _arrived(self, what: object) -> None:
+        if what is of.rests:
+            self._follow()
 
     def band(self) -> Band | None:
         listed = self.session.design.bands
@@ -58,12 +64,13 @@ class PaintPage(Page):
             self.say(session.fault, wrong=True)
             return
         try:
-            plan = {p.band: p for p in painting(session.study)}
+            known = session.ask(of.rests) is not None  # what shows above the water hangs on how it rests
+            plan = {p.band: p for p in painting(session.study)} if known else {}
         except YellowBobError as error:
             plan = {}
             self.say(str(error), wrong=True)
         else:
-            shown = shows_mm(session.study)
+            shown = shows_mm(session.study) if known else None
             words = "" if shown is None else f"{show(shown, unit)} {unit} show above the water. "
             self.say(words + " ".join(f"! {w}." for w in out_of_turn(session.design.bands)))
         rows = []
