@@ -151,6 +151,9 @@ class Tasks(QObject):
         (self._quick if patience_s else self._pool).start(_Runner(task))
         if self._closed:
             task.ended.wait()
+            self._quick.waitForDone()
+            self._pool.waitForDone()
+            self._rest()
         if patience_s and task.ended.wait(patience_s):
             self._pass_on(task)
         else:
