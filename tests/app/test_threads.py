@@ -199,7 +199,7 @@ def test_what_is_not_in_a_file_is_kept_on_another_thread(
     idle(qtbot, window)
 
 
-@pytest.mark.parametrize("name", ["sallow-74", "print-wake-92", "reed-waggler-217"])
+@pytest.mark.parametrize("name", ["print-wake-92", "reed-waggler-217"])
 def test_no_slow_result_is_worked_out_there(
     qtbot: QtBot, open_window: OpenWindow, monkeypatch: pytest.MonkeyPatch, name: str
 ) -> None:
