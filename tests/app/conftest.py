@@ -55,3 +55,8 @@ def open_window(qtbot: QtBot, tmp_path: Path) -> OpenWindow:
 @pytest.fixture
 def window(open_window: OpenWindow) -> Window:
     return open_window()
+
+
+def idle(qtbot: QtBot, window: Window) -> None:
+    """Wait until the window has nothing left to do."""
+    qtbot.waitUntil(lambda: not window.session.waiting and not window.session.tasks.doing, timeout=60_000)

@@ -16,6 +16,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from tests.app.conftest import idle
 from tests.app.test_walks import step
 from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
@@ -52,10 +53,6 @@ def gate(monkeypatch: pytest.MonkeyPatch) -> Iterator[threading.Event]:
 
 def denser(design: Design, times: float) -> Design:
     return design.of_material(density_g_ml=design.body.density_g_ml * times)
-
-
-def idle(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: not window.session.waiting and not window.session.tasks.doing, timeout=60_000)
 
 
 def test_an_edit_is_in_the_document_at_once_and_its_figures_come_later(

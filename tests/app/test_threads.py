@@ -13,7 +13,7 @@ import pytest
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, idle
 from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.window import Window
@@ -24,10 +24,6 @@ from yellowbob.study.engine import Result
 
 PICTURE = DEMO / "to-trace.jpg"
 Do = Callable[[Window, Path], object]
-
-
-def idle(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: not window.session.waiting and not window.session.tasks.doing, timeout=60_000)
 
 
 def begun(window: Window) -> Any:
