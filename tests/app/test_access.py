@@ -36,11 +36,9 @@ CONTROLS = (QAbstractButton, QLineEdit, QComboBox, QAbstractSpinBox, QAbstractIt
 READABLE = 4.5
 
 
-def settled_tabs(window: Window) -> None:
-    """Let the page be shown, and Tab's order follow it."""
+def shown(window: Window) -> None:
     QApplication.processEvents()
-    while window.tabs_due.isActive():
-        QTest.qWait(1)
+    window.put_tabs_in_order()
 
 
 def sights(window: Window) -> Iterator[str]:
@@ -51,11 +49,11 @@ def sights(window: Window) -> Iterator[str]:
         for page in paged.keys if paged is not None else ("",):
             if paged is not None:
                 paged.turn_to(page)
-            settled_tabs(window)
+            shown(window)
             yield f"{one.title} {page}".strip()
     for name, show in (("New", window.show_new), ("Keys", window.show_keys), ("Handbook", window.show_handbook)):
         show()
-        settled_tabs(window)
+        shown(window)
         yield name
     window.show_bench("Tank")
 

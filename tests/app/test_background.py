@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.background import Tasks, Told
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import go_on
 from yellowbob.study import of
 
 
@@ -52,6 +53,49 @@ def test_a_newer_task_of_a_kind_replaces_the_older(qtbot: QtBot, tasks: Tasks) -
     qtbot.waitUntil(lambda: bool(got), timeout=5000)
     assert got == ["new"]
     assert asked == [True]
+
+
+@pytest.mark.parametrize("how", ["stopped", "replaced", "closed"])
+def test_what_does_not_listen_is_left_off_between_two_steps(qtbot: QtBot, tasks: Tasks, how: str) -> None:
+    begun, got, ended = threading.Event(), list[str](), list[str]()
+
+    def deaf(_: Told) -> str:
+        begun.set()
+        try:
+            while True:
+                go_on()
+                time.sleep(0.001)
+        except BaseException as error:
+            ended.append(type(error).__name__)
+            raise
+
+    tasks.start("work", deaf, got.append, got.append)
+    assert begun.wait(5.0)
+    if how == "stopped":
+        tasks.stop("work")
+    elif how == "replaced":
+        tasks.start("work", lambda _: "new", got.append)
+    else:
+        tasks.finish()
+    qtbot.waitUntil(lambda: bool(ended), timeout=5000)
+    qtbot.wait(30)
+    assert ended == ["LeftOff"] and got == (["new"] if how == "replaced" else [])
+
+
+def test_what_is_certain_is_not_left_off(qtbot: QtBot, tasks: Tasks) -> None:
+    begun, got = threading.Event(), list[int]()
+
+    def written(_: Told) -> int:
+        begun.set()
+        for _ in range(30):
+            go_on()
+            time.sleep(0.002)
+        return 30
+
+    tasks.start("write", written, got.append, certain=True, patience_s=1e-6)
+    assert begun.wait(5.0)
+    tasks.finish()
+    assert got == [30]
 
 
 def test_kinds_do_not_disturb_each_other(qtbot: QtBot, tasks: Tasks) -> None:

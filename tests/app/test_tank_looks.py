@@ -68,11 +68,12 @@ def test_pages_paint_in_the_evening_too(qtbot: QtBot, window: Window, page: str)
     window.turn_colours()
     try:
         assert Look.now is EVENING
-        qtbot.wait(60)  # a large page is dressed in the next turns of the event loop
-        evening = window.tank.paged.page(page).grab().toImage()
-        assert evening != day
-        corner = evening.pixelColor(6, evening.height() - 6)
-        assert corner.lightness() < 90
+
+        def dark() -> bool:  # what is large is dressed in the next turns of the event loop
+            evening = window.tank.paged.page(page).grab().toImage()
+            return evening != day and evening.pixelColor(6, evening.height() - 6).lightness() < 90
+
+        qtbot.waitUntil(dark, timeout=10_000)
     finally:
         window.turn_colours()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import math
 import shutil
 import threading
 from collections.abc import Callable
@@ -117,13 +118,95 @@ def compared(window: Window, _: Path) -> None:
     log.compared.compare()
 
 
+def tried_in_the_tank(window: Window, _: Path) -> None:
+    log = begun(window)
+    log.paged.turn_to("Tank test")
+    log.tank.pitch.show_value(math.radians(31.0))
+    log.tank.keep()
+    assert log.tank.pitch.value is None
+
+
+def tried_on_the_water(window: Window, _: Path) -> None:
+    log = begun(window)
+    log.paged.turn_to("Water test")
+    log.water.speed.setText("walking pace")
+    log.water.words.setText("ran true")
+    log.water.keep()
+    assert not log.water.words.text() and "Kept" in log.water.says.text()
+
+
+def told_of(window: Window, _: Path) -> None:
+    log = begun(window)
+    building, serial = log.building, log.building.book.serial
+    building.why.setText("sanded the shoulder")
+    building.hours.setValue(0.5)
+    building._time()
+    building.why.setText("its eye was off")
+    building._told("lost_why")
+    assert building.state.currentText() == "lost" and building.book.log.build(serial).lost_why == "its eye was off"
+    building.state.show_text("done")
+    building._set(state="done")
+    assert building.book.log.build(serial).lost_why == "" and building.hours.value() == 0.0
+    log.paged.turn_to("Compare")
+    log.compared.again(True)
+    assert building.book.log.build(serial).again is True
+
+
+def its_design_opened(window: Window, _: Path) -> None:
+    building, design = begun(window).building, window.session.design
+    window.session.edit(design.but(name="Another"), "name")
+    building.open_design()
+    assert window.session.design.name == design.name
+
+
+def own_entry(window: Window, _: Path) -> None:
+    page = on_page("Fit-out", "Shelf")(window)
+    page.entry.setText("Old fence post")
+    page.fields.setText("density_g_ml=0.51 spread_g_ml=0.03 group=wood")
+    page.attempt(page.enter)
+    assert "Old fence post is on your shelf" in page.said.text() and not page.fields.text()
+    page.entry.setText("Old fence post")
+    page._count(3.0)
+    assert page.table.item(page._names.index("Old fence post"), 2).text() == "3"
+    page.attempt(page.take_off)
+    assert "Taken off" in page.said.text() and "Old fence post" not in page._names
+
+
+def film_onto_the_shelf(window: Window, _: Path) -> None:
+    page = on_page("Fit-out", "Finish")(window)
+    page._weighed_before(20.0)
+    page._weighed_after(20.4)
+    assert "on your shelf" in page.said.text()
+
+
+def learnt_onto_the_shelf(window: Window, folder: Path) -> None:
+    log = begun(window)
+    weighed_in_the_log(window, folder)
+    log.paged.turn_to("Taught")
+    for _ in range(400):
+        if log.taught.found is None:
+            QTest.qWait(20)
+    log.taught.onto_shelf()
+    assert "On your shelf now" in log.taught.says.text()
+
+
+def as_made(window: Window, _: Path) -> None:
+    begun(window)
+    page = on_page("Shop", "As made")(window)
+    place, sizes = page.rows[len(page.rows) // 2]
+    page.readings[place] = {name: 1.01 * size for name, size in sizes.items()}
+    page.keep_with_build()
+    assert "Kept with" in page.says.text()
+
+
 def weighed_in_the_log(window: Window, _: Path) -> None:
     log = begun(window)
     log.paged.turn_to("Weigh")
     log.weigh.keep(17.0)
 
 
-LOG, LINES = "yellowbob.app.benches.log", "yellowbob.app.benches.lines"
+STORE = "yellowbob.logbook.store"
+LOG, LINES, SHOP = (f"yellowbob.app.benches.{one}" for one in ("log", "lines", "shop"))
 CASES: dict[str, tuple[str, str, Do]] = {
     "a picture to trace": (f"{LINES}.trace_page", "read_picture", lambda w, _: w.lines.trace.open(PICTURE)),
     "a picture of the plan": (f"{LINES}.trace_page", "find_silhouette", lambda w, _: w.lines.trace.open_plan(PICTURE)),
@@ -151,6 +234,23 @@ CASES: dict[str, tuple[str, str, Do]] = {
     "builds taken in": (f"{LOG}.build_page", "take_json", taken_in),
     "a copy put back": (f"{LOG}.build_page", "restore", copied_back),
     "builds compared": (f"{LOG}.sets_pages", "compared_builds", compared),
+    "stations": (f"{SHOP}.list_pages", "stations", lambda w, _: on_page("Shop", "Stations")(w)),
+    "holes": (f"{SHOP}.list_pages", "bores", lambda w, _: on_page("Shop", "Holes")(w)),
+    "what to measure": (f"{SHOP}.made_page", "bores", lambda w, _: on_page("Shop", "As made")(w)),
+    "a tank test": (STORE, "LogBook.add", tried_in_the_tank),
+    "a tank test's design": (STORE, "LogBook.design", tried_in_the_tank),
+    "a water test": (STORE, "LogBook.add", tried_on_the_water),
+    "words for a speed": (f"{LOG}.water_page", "speeds_of", tried_on_the_water),
+    "hours": (STORE, "LogBook.add", told_of),
+    "what became of a build": (STORE, "LogBook.change", told_of),
+    "the design of a build": (STORE, "LogBook.design", its_design_opened),
+    "a chart": (f"{LOG}.sets_pages", "charted", lambda w, _: (begun(w), on_page("Log", "Chart")(w))),
+    "an own entry": ("yellowbob.shelf.own", "OwnShelf.put", own_entry),
+    "an own entry taken off": ("yellowbob.shelf.own", "OwnShelf.remove", own_entry),
+    "a count": ("yellowbob.shelf.own", "OwnShelf.set_count", own_entry),
+    "a film weighed": ("yellowbob.shelf.own", "OwnShelf.put", film_onto_the_shelf),
+    "what was learnt": ("yellowbob.shelf.own", "OwnShelf.put", learnt_onto_the_shelf),
+    "a piece as made": ("yellowbob.shop.kept_made", "keep_made", as_made),
     "what is still to go in": (f"{LOG}.pages", "still_to_go", weighed_in_the_log),
 }  # fmt: skip
 
@@ -165,7 +265,10 @@ def test_it_is_done_on_another_thread(
     qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, what: str
 ) -> None:
     module, name, do = CASES[what]
-    there = importlib.import_module(module)
+    there: Any = importlib.import_module(module)
+    *owners, name = name.split(".")
+    for owner in owners:
+        there = getattr(there, owner)
     work, where = getattr(there, name), list[bool]()
 
     def noted(*args: Any, **named: Any) -> Any:

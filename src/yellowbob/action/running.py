@@ -19,6 +19,7 @@ from yellowbob.afloat.immersion import immersed
 from yellowbob.afloat.rest import Afloat, Rest, up_from
 from yellowbob.ground.constants import GRAVITY_MM_S2
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import go_on
 from yellowbob.lines.mesh import Mesh
 
 Array = NDArray[np.float64]
@@ -176,6 +177,7 @@ def froude(speed_m_s: float, length_mm: float) -> float:
 
 def settle_at(thing: Pulled, line: Line, speed_m_s: float, pitch: float, height: float) -> Trim | None:
     """Newton's method from a guess; None where it finds no balance near it."""
+    go_on()
     speed = 1000.0 * speed_m_s
     left, tension, rise = balance(thing, line, speed, pitch, height)
     slope, fell = np.eye(2), 1.0

@@ -22,14 +22,15 @@ MOST_STEPS = 600
 @compiled
 def sweep(
     vertices: Array, faces: Ints, table: Array, points: Array, mass: float, centre: Array, density: float,
-    gravity: float, directions: Array, order: Ints, parent: Ints, energies: Array, slopes: Array,
+    gravity: float, directions: Array, order: Ints, parent: Ints, energies: Array, slopes: Array, heights: Array,
+    lean: Array,
 ) -> int:  # fmt: skip
-    """Energy (n,) and slope (n, 3), as tangent vectors, at every direction; returns the immersions used.
+    """Energy (n,) and slope (n, 3), as tangent vectors, at every direction in `order`; returns the immersions used.
 
-    order : directions from near to near; parent : for each, one already done, whose water height starts the heave.
+    order : directions from near to near; parent : for each, one already done, there or by an earlier call, whose water
+    height, in `heights` (n,), and its slope, in `lean` (n, 3), start the heave.
     """
     high, sums, out, e = np.empty(vertices.shape[0]), np.empty(SUMS), np.empty(RESULTS), np.empty((2, 3))
-    heights, lean = np.empty(directions.shape[0]), np.empty((directions.shape[0], 3))
     count = 0
     for k in range(order.shape[0]):
         at, from_ = order[k], parent[order[k]]

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from scipy.spatial import ConvexHull
 
 from yellowbob.afloat.rest import Afloat, Rest, rest_near
+from yellowbob.ground.progress import go_on
 from yellowbob.lines.edges import mesh_edges
 
 Array = NDArray[np.float64]
@@ -24,6 +25,10 @@ CAUGHT_RAD = 0.03
 """A path this close to a rest has reached it."""
 SAME_ENERGY = 1e-6
 """Share of weight x size by which the energies of two mirrored attitudes may differ for the sides to count as alike."""
+
+
+AT_ONCE = 128
+"""Attitudes worked out without asking whether they are still wanted."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -179,7 +184,11 @@ def rest_map(afloat: Afloat, rests: tuple[Rest, ...]) -> RestMap:
         return RestMap(
             afloat, rests, energies, np.full(n, -1, np.int32), (), (), 0, slopes, empty, np.zeros(0, np.int32)
         )
-    used = sweep(*afloat.arrays, g.directions, g.order, g.parent, energies, slopes)
+    used, heights, lean = 0, np.empty(n), np.empty((n, 3))
+    for first in range(0, n, AT_ONCE):
+        go_on()
+        part = g.order[first : first + AT_ONCE]
+        used += sweep(*afloat.arrays, g.directions, part, g.parent, energies, slopes, heights, lean)
     if len(rests) == 1:
         sinks, sink_of = np.array([rests[0].up]), np.zeros(1, np.int32)
         labels = np.zeros(n, np.int32)
@@ -190,6 +199,7 @@ def rest_map(afloat: Afloat, rests: tuple[Rest, ...]) -> RestMap:
     order = np.argsort(energies, kind="stable").astype(np.int32)
     paint(g.directions, g.triangles, g.across, slopes, labels, sinks, sink_of, caught, g.spacing, order, g.start)
     for stalled in np.flatnonzero(labels < 0):
+        go_on()
         end = np.asarray(rest_near(afloat, tuple(g.directions[stalled])).up)
         labels[stalled] = sink_of[int(np.argmax(sinks @ end))]
     totals = np.zeros(len(rests) + 1)
@@ -233,6 +243,7 @@ def _knocks(afloat: Afloat, rests: tuple[Rest, ...], g: Grid, energies: Array, l
             edge = g.edges[border[at]]
             key = (int(edge[0]), int(edge[1]))
             if key not in passes:
+                go_on()
                 middle = g.directions[edge[0]] + g.directions[edge[1]]
                 passes[key] = pass_energy(afloat, middle / np.linalg.norm(middle), 3.0 * g.spacing)
             best = min(best, passes[key])

@@ -18,6 +18,7 @@ from yellowbob.afloat.immersion import height_for_mass, immersed
 from yellowbob.afloat.meniscus import capillary
 from yellowbob.afloat.rest import Afloat, Rest, all_rests, rest_near
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import go_on
 
 Array = NDArray[np.float64]
 Point = tuple[float, float, float]
@@ -127,6 +128,7 @@ def cocking(afloat: Afloat, at_mm: Point, steps: int = 40) -> Cocking:
     stands = rest_near(under_load(afloat, full, at_mm), UP_TIP)
 
     def followed(load: float, last: Rest) -> Rest:
+        go_on()
         return rest_near(under_load(afloat, load, at_mm), _nudged(last))
 
     first = lying_rest(afloat)

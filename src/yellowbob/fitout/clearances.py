@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from yellowbob.design.hardware import line_tie
 from yellowbob.design.model import Fitting, aim
 from yellowbob.fitout.hooks import fixed_lines, hangs_from, outline, swing_mm, wire_mm
+from yellowbob.ground.progress import go_on
 from yellowbob.lines import distances as gap
 from yellowbob.lines.mesh import Mesh
 
@@ -193,6 +194,7 @@ def free_arc(hook: Fitting, fittings: tuple[Fitting, ...], body: Mesh) -> list[t
         return [(-180.0, 180.0)]
     free = []
     for degrees in range(-180, 180, 3):
+        go_on()
         a = np.radians(degrees)
         hits = crossings(body, eye, np.array([np.cos(a), 0.0, np.sin(a)]))
         free.append(not bool(((hits > 0) & (hits < reach)).any()))

@@ -13,6 +13,7 @@ from yellowbob.design.cuts import Cup, Cut, Slot
 from yellowbob.design.model import Fitting, MainShape
 from yellowbob.design.pieces import Group
 from yellowbob.fitout.clearances import APART_MM, Clearance, Kind, drum_of
+from yellowbob.ground.progress import go_on
 from yellowbob.lines.build import blank_mesh
 from yellowbob.lines.cutting import taken_by_cut
 from yellowbob.lines.distances import line_to_line
@@ -79,11 +80,13 @@ def wood_clearances(
     bored = {name for name, _ in drilled}
     drilled += [(b.ballast.name, b.hole) for b in holes.ballast if b.hole is not None]
     for name, hole in drilled:
+        go_on()
         wall, at = wall_mm(hole, outer, wander_deg, name in bored and not inside(outer, hole.bottom_mm))
         if wall < FAR_MM:
             enter("wall of hole", name, "outside", wall, least, at)
     solids = [(name, hole, rod(hole.at_depth(0.0), hole.bottom_mm, hole.diameter_mm)) for name, hole in drilled]
     for (name, hole, solid), (other, second, there) in itertools.combinations(solids, 2):
+        go_on()
         away = _least_gap(solid, there)
         if away <= 0.0:
             axes = [np.stack([h.at_depth(0.0), h.bottom_mm]) for h in (hole, second)]

@@ -1,8 +1,10 @@
-"""How long work says how far it is, and is asked to stop."""
+"""How long work says how far it is, and is asked to stop; and how it is left off where nobody waits for it any more."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from threading import local
 from typing import TypeVar
 
 from yellowbob.ground.errors import YellowBobError
@@ -32,3 +34,30 @@ def each(items: Sequence[T], told: Told, start: float = 0.0, end: float = 1.0) -
     for number, item in enumerate(items):
         tell(told, start + (end - start) * number / max(len(items), 1))
         yield item
+
+
+class LeftOff(BaseException):
+    """Work that nobody waits for any more. No refusal: what takes refusals for answers must not take it for one."""
+
+
+class _Here(local):
+    wanted: Callable[[], bool] | None = None
+
+
+_here = _Here()
+
+
+@contextmanager
+def while_wanted(wanted: Callable[[], bool]) -> Iterator[None]:
+    """What is worked out on this thread meanwhile is left off at the next `go_on` once it is not wanted any more."""
+    before, _here.wanted = _here.wanted, wanted
+    try:
+        yield
+    finally:
+        _here.wanted = before
+
+
+def go_on() -> None:
+    """Between two steps of what may take long: raises LeftOff where it is not wanted any more."""
+    if _here.wanted is not None and not _here.wanted():
+        raise LeftOff

@@ -77,7 +77,7 @@ class Curve:
 
 def _bezier(p: Array, t: Array) -> Array:
     s = 1.0 - t
-    return p[..., 0] * s**3 + 3.0 * p[..., 1] * s * s * t + 3.0 * p[..., 2] * s * t * t + p[..., 3] * t**3
+    return (p[..., 0] * s + 3.0 * p[..., 1] * t) * s * s + (3.0 * p[..., 2] * s + p[..., 3] * t) * t * t
 
 
 def _bezier_slope(p: Array, t: Array) -> Array:

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from yellowbob.design.model import Shell
 from yellowbob.ground.errors import BadShape, NoHollow
+from yellowbob.ground.progress import go_on
 from yellowbob.lines.edges import mesh_edges
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.mirrored import ALIKE_MM, unlike, whole_of
@@ -131,7 +132,9 @@ def _inner(outer: Mesh, wall: float, least: Array) -> Mesh | None:
     # along x every triangle counts: lines that way tell what lies inside
     corners = np.ascontiguousarray(corners[(corners[:, :, 1:].max(axis=1) > (start - reach)[1:]).all(axis=1)])
     away = np.full(shape, reach)
+    go_on()
     grid_distances(corners, start, step, reach, away)
+    go_on()
     inside = _inside(corners, start, step, shape)
     field = np.where(inside, away, -away) - wall
     # a node on the surface itself would give triangles of no size
@@ -202,6 +205,7 @@ def _finer_where_thin(mesh: Mesh, near: _Near, wall: float, step: float) -> Mesh
     """Edges whose middles come nearer to the outside than the wall are divided, and their middles put at it."""
     known = 0
     for _ in range(ROUNDS):
+        go_on()
         edges, of_face = mesh_edges(mesh.faces)
         # every edge that came with the last round has one of its corners
         fresh = np.flatnonzero(edges.max(axis=1) >= known)

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.pieces import Group
+from yellowbob.ground.progress import go_on
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import first_hit, first_strike
 
@@ -50,6 +51,7 @@ def thin_walls(body: Mesh, blank: Mesh, least_mm: float) -> tuple[ThinWall, ...]
     normals = body.area_vectors[touched] / np.maximum(body.areas[touched, None], 1e-30)
     found = []
     for centre, normal in zip(centres, normals, strict=True):
+        go_on()
         start = centre - 1e-4 * normal
         struck = first_strike(body, start, -normal)
         # a wall has two faces back to back; where they meet at an edge there is a corner and no wall

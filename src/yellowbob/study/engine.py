@@ -14,6 +14,7 @@ from threading import local
 from typing import Any, Generic, TypeVar
 
 from yellowbob.design.model import Design
+from yellowbob.ground.progress import go_on
 
 T = TypeVar("T")
 I = TypeVar("I")
@@ -174,6 +175,7 @@ class Study:
             known = asked.recall(self) if asked.recall is not None else None
             if known is None:
                 raise NotYet(asked)
+        go_on()
         self._doing.asking.append([])
         if asked.slow:
             AT_WORK.append(asked.words)

@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QObject, Qt, QTimer
-from PySide6.QtWidgets import QLineEdit, QStackedWidget, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QStackedWidget, QWidget
 
 from yellowbob.app.benches.registry import BENCHES, SIDES
 from yellowbob.app.frame.header import Header
@@ -32,8 +32,8 @@ if TYPE_CHECKING:
 MOST_STEPS = 20_000
 """No window has more widgets."""
 TAB = Qt.FocusPolicy.TabFocus
-TABS_MS = 10
-"""After a page was turned to: first it is shown."""
+TABS_MS = 400
+"""After a page was turned to: first it is shown, and what it asks for comes in. Whoever presses Tab sooner has it at once."""
 
 
 class HasBenches:
@@ -68,10 +68,20 @@ class HasBenches:
         due = QTimer(cast(QObject, self))
         due.setSingleShot(True)
         due.setInterval(TABS_MS)
-        due.timeout.connect(self._order_tabs)
+        due.timeout.connect(self.put_tabs_in_order)
         return due
 
-    def _order_tabs(self) -> None:
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab, or Shift and Tab: in the order of the page that is seen."""
+        focus = QApplication.focusWidget()
+        leaves = focus is None or not focus.isVisibleTo(cast(QWidget, self))  # it is turned away with its page
+        if self.tabs_due.isActive() and not leaves:
+            self.put_tabs_in_order()
+        return super().focusNextPrevChild(forward)  # type: ignore[misc]
+
+    def put_tabs_in_order(self) -> None:
+        """What is done once a page is shown: Tab's order through it, and what its fields say on hover."""
+        self.tabs_due.stop()
         bench = self.benches.currentWidget()
         if bench is None:
             return

@@ -16,7 +16,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal, Slot
 
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.ground.progress import Told
+from yellowbob.ground.progress import LeftOff, Told, while_wanted
 
 log = logging.getLogger("yellowbob")
 
@@ -64,16 +64,22 @@ class _Task:
         self.words.told.emit(self.kind, self.number, share)
         return self.live.get(self.kind) == self.number
 
+    def _wanted(self) -> bool:
+        return self.certain or self.live.get(self.kind) == self.number
+
     def run(self) -> None:
-        if self.certain or self.live.get(self.kind) == self.number:
+        if self._wanted():
             self._work()
         self.ended.set()
 
     def _work(self) -> None:
         try:
-            self.result = self.work(self._told)
+            with while_wanted(self._wanted):
+                self.result = self.work(self._told)
             self.words.done.emit(self.kind, self.number, self.result)
             return
+        except LeftOff:
+            self.fault = "left off"
         except YellowBobError as error:
             self.fault = str(error)
         except (

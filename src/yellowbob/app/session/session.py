@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any, TypeVar
@@ -12,6 +13,7 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QUndoStack
 
 from yellowbob.afloat.rest import Rest, held
+from yellowbob.app.session import follower
 from yellowbob.app.session.background import Tasks, Told
 from yellowbob.app.session.files import HasFiles
 from yellowbob.app.session.follower import FOLLOW, Follower
@@ -143,6 +145,13 @@ class Session(HasFiles):
         self.changed.emit()
 
     # ---- slow results
+
+    def soon(
+        self, kind: str, work: Callable[[], T], done: Callable[[T], object], refused: Callable[[str], object], words: str
+    ) -> None:  # fmt: skip
+        """Work out what takes some hundredths of a second off the interface's thread; what is there in a moment is passed on
+        before this returns. A newer one of a kind replaces the older."""
+        self.tasks.start(kind, lambda _: work(), done, refused, words=words, patience_s=follower.PATIENCE_S)
 
     def ask(self, asked: Result[T]) -> T | None:
         """A slow result if it is there; else None, and it is worked out in the background: `arrived` tells when."""

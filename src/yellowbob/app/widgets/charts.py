@@ -29,6 +29,8 @@ class Chart(pg.PlotWidget):
         super().__init__()
         self.setAccessibleName(name)
         self._empty = empty
+        self._dressed: dict[pg.AxisItem, tuple[str, str, str]] = {}
+        self._last: tuple[Array, Array] | None = None
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setMenuEnabled(False)
         self.setMouseEnabled(False, False)
@@ -40,11 +42,19 @@ class Chart(pg.PlotWidget):
         """Clear it, and name its axes (with their units)."""
         item = self.getPlotItem()
         item.clear()
+        self._last = None
         self.setBackground(colour(Look.now.card))
         for side, words in (("bottom", bottom), ("left", left)):
             self._dress(item.getAxis(side), words, Look.now.soft)
 
     def _dress(self, axis: pg.AxisItem, words: str, tone: str) -> None:
+        if self._dressed.get(axis) == (
+            words,
+            tone,
+            Look.now.line,
+        ):  # its words are laid out anew each time they are set
+            return
+        self._dressed[axis] = words, tone, Look.now.line
         axis.setStyle(tickFont=_small(), tickTextOffset=3)
         axis.setPen(pg.mkPen(colour(Look.now.line)))
         axis.setTextPen(pg.mkPen(colour(tone)))
@@ -63,14 +73,13 @@ class Chart(pg.PlotWidget):
     def line(self, x: Sequence[float] | Array, y: Sequence[float] | Array, tone: str, dashed: bool = False) -> None:
         """A curve."""
         style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
-        self.plot(
-            np.asarray(x, dtype=float), np.asarray(y, dtype=float), pen=pg.mkPen(colour(tone), width=2, style=style)
-        )
+        self._last = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
+        self.addItem(pg.PlotCurveItem(*self._last, pen=pg.mkPen(colour(tone), width=2, style=style)))
 
     def name_last(self, words: str, tone: str, share: float = 1.0) -> None:
         """Words beside the curve drawn last, at a share of the way along it."""
-        x, y = self.getPlotItem().listDataItems()[-1].getData()
-        if x is None or not len(x):
+        x, y = self._last if self._last is not None else ((), ())
+        if not len(x):
             return
         at = min(int(share * len(x)), len(x) - 1)
         named = pg.TextItem(words, color=colour(tone), anchor=(0.5, 1.1), fill=pg.mkBrush(colour(Look.now.card, 215)))
@@ -80,8 +89,8 @@ class Chart(pg.PlotWidget):
 
     def filled(self, x: Sequence[float] | Array, y: Sequence[float] | Array, tone: str) -> None:
         """The area between a curve and zero."""
-        self.plot(np.asarray(x, dtype=float), np.asarray(y, dtype=float), pen=None, fillLevel=0.0,
-                  fillBrush=pg.mkBrush(colour(tone)))  # fmt: skip
+        self._last = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
+        self.addItem(pg.PlotCurveItem(*self._last, pen=None, fillLevel=0.0, brush=pg.mkBrush(colour(tone))))
 
 
 class TwoScales(Chart):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
@@ -118,6 +119,8 @@ def wear(part: QWidget, more: More = _no_more) -> None:
 
 SMALL = 40
 """A part with more widgets in it is dressed in a turn of its own: a fifth of a millisecond each."""
+AT_ONCE_S = 0.02
+"""For so long parts that are seen are dressed one after the other; those that are left have turns of their own."""
 
 
 def _change(seen: bool, most: int | None = None) -> bool:
@@ -141,8 +144,8 @@ def _change_the_rest() -> None:
 
 
 def apply_theme(app: QApplication, theme: Theme) -> None:
-    """The colours in force from now on: what is seen changes at once, but for what is large, which like all that is not
-    seen changes in turns of the event loop."""
+    """The colours in force from now on: what is seen and small changes at once, as far as a moment lasts; the rest changes in
+    turns of the event loop, what is seen first."""
     Look.now = theme
     palette = QPalette()
     for role, text in (
@@ -158,7 +161,8 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
         app.setPalette(palette)
     if app.font() != font(10):
         app.setFont(font(10))
-    while _change(seen=True, most=SMALL):
+    end = time.perf_counter() + AT_ONCE_S
+    while time.perf_counter() < end and _change(seen=True, most=SMALL):
         pass
     QTimer.singleShot(BETWEEN_MS, _change_the_rest)
 

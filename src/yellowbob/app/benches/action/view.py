@@ -28,6 +28,8 @@ from yellowbob.study.action import tie_mm
 FRAME_MS = 33
 GHOSTS = 9
 """How many times the build is drawn along its flight."""
+PATH_POINTS = 240
+"""Corners of the path that it is drawn on."""
 
 
 class ActionView(QWidget):
@@ -240,7 +242,8 @@ class ActionView(QWidget):
         painter.drawLine(QPointF(area.left(), ground), QPointF(area.right(), ground))
         left = area.left() + 40.0
         painter.setPen(QPen(colour(Look.now.soft), 1.2, Qt.PenStyle.DashLine))
-        painter.drawPolyline(QPolygonF([QPointF(left + scale * x, ground - scale * z) for x, z in places]))
+        path = places[np.linspace(0, len(places) - 1, min(len(places), PATH_POINTS)).astype(int)]
+        painter.drawPolyline(QPolygonF([QPointF(left + scale * x, ground - scale * z) for x, z in path.tolist()]))
         mesh = of.whole(self.session.study)
         size = 70.0 / float(mesh.bounds[1, 0] - mesh.bounds[0, 0])
         every = np.linspace(0, len(places) - 1, GHOSTS).astype(int)

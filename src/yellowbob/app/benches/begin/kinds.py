@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QTransform
 from PySide6.QtWidgets import QWidget
 
 from yellowbob.app.widgets.theme import Look, colour, font
@@ -40,6 +40,16 @@ def outlines(kind: Kind) -> tuple[tuple[tuple[float, float], ...], ...]:
         xs = [*x, *x[::-1]]
         found.append(tuple((float(a + x0), float(b)) for a, b in zip(xs, [*top, *low[::-1]], strict=True)))
     return tuple(found)
+
+
+@lru_cache(maxsize=16)
+def _drawn(kind: Kind) -> tuple[list[QPolygonF], QRectF]:
+    """The same as they are painted, in mm, and the room that they take."""
+    shapes = [QPolygonF([QPointF(x, z) for x, z in shape]) for shape in outlines(kind)]
+    room = QRectF(shapes[0].boundingRect())
+    for shape in shapes[1:]:
+        room = room.united(shape.boundingRect())
+    return shapes, room
 
 
 class Kinds(QWidget):
@@ -106,18 +116,17 @@ class Kinds(QWidget):
             painter.drawRect(self._box(KINDS.index(self.kind)).adjusted(-2, -2, 2, 2))
 
     def _paint(self, painter: QPainter, box: QRectF, kind: Kind) -> None:
-        shapes, upright = outlines(kind), kind in STANDING
-        every = np.array([p for shape in shapes for p in shape])
-        size = np.ptp(every, axis=0)
-        wide, high = (size[1], size[0]) if upright else (size[0], size[1])
-        scale = min(box.width() / wide, box.height() / high)
-        middle = (every.max(axis=0) + every.min(axis=0)) / 2.0
+        shapes, size = _drawn(kind)
+        upright, centre = kind in STANDING, box.center()
+        wide, high = (size.height(), size.width()) if upright else (size.width(), size.height())
+        s = min(box.width() / wide, box.height() / high)
+        x, z = size.center().toTuple()
+        place = (
+            QTransform(0.0, s, s, 0.0, centre.x() - s * z, centre.y() - s * x)
+            if upright
+            else QTransform(s, 0.0, 0.0, -s, centre.x() - s * x, centre.y() + s * z)
+        )
         painter.setPen(QPen(colour(Look.now.ink), 1.1))
         painter.setBrush(colour(Look.now.water_deep, 70))
         for shape in shapes:
-            points = []
-            for x, z in shape:
-                along, up = (x - middle[0]) * scale, (z - middle[1]) * scale
-                across, down = (up, along) if upright else (along, -up)
-                points.append(QPointF(box.center().x() + across, box.center().y() + down))
-            painter.drawPolygon(QPolygonF(points))
+            painter.drawPolygon(place.map(shape))

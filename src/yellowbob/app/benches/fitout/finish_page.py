@@ -160,5 +160,9 @@ class FinishPage(Page):
         if stock is not None:
             from yellowbob.shelf.own import OwnShelf
 
-            OwnShelf().put([stock.model_copy(update={"film_mm": film, "source": "own, weighed before and after"})])
-        self.say(f"One coat is {film:.3f} mm dry; kept for this one, and on your shelf for the next.")
+            own = stock.model_copy(update={"film_mm": film, "source": "own, weighed before and after"})
+            told = f"One coat is {film:.3f} mm dry; kept for this one, and on your shelf for the next."
+            self.session.aside("putting the film on the shelf", lambda: OwnShelf().put([own]), lambda _: self.say(told),
+                               self._refused)  # fmt: skip
+        else:
+            self.say(f"One coat is {film:.3f} mm dry; kept for this one.")

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 from PySide6.QtWidgets import QFileDialog, QLineEdit
 
@@ -19,6 +20,8 @@ from yellowbob.shelf.exchange import from_csv, item_from, to_csv
 from yellowbob.shelf.own import OwnShelf, set_aside
 from yellowbob.shelf.shipped import LISTS
 from yellowbob.workshop.database import workshop_file
+
+T = TypeVar("T")
 
 
 class ShelfPage(Page):
@@ -104,26 +107,47 @@ class ShelfPage(Page):
         old = read().get(name)
         kept = {} if old is None else {f: str(v) for f in kind.model_fields if (v := getattr(old, f)) is not None}
         item = item_from(kind, {**kept, "source": "own", **given, "name": name}, f"{self.name}, {name or 'no name'}")
-        OwnShelf().put([item])
-        self.fields.clear()
-        self.say(f"{name} is on your shelf, in {workshop_file()}.")
-        self.refresh()
+        typed = self.fields.text()
+
+        def done(_: None) -> None:
+            if self.fields.text() == typed:
+                self.fields.clear()
+            self.say(f"{name} is on your shelf, in {workshop_file()}.")
+
+        self._change(f"putting {name} on the shelf", lambda: OwnShelf().put([item]), done)
 
     def take_off(self) -> None:
         kind, _ = self._list()
-        done = OwnShelf().remove(kind, self.entry.text().strip())
-        self.say(
-            "Taken off; the shipped entry, if there is one, is seen again."
-            if done
-            else "That is not an entry of yours."
-        )
-        self.refresh()
+        name = self.entry.text().strip()
+
+        def done(was_there: bool) -> None:
+            self.say(
+                "Taken off; the shipped entry, if there is one, is seen again."
+                if was_there
+                else "That is not an entry of yours."
+            )
+
+        self._change(f"taking {name} off the shelf", lambda: OwnShelf().remove(kind, name), done)
 
     def _count(self, value: float) -> None:
         kind, _ = self._list()
-        if self.entry.text().strip():
-            OwnShelf().set_count(kind, self.entry.text().strip(), value)
+        if name := self.entry.text().strip():
+            self._change(f"counting {name}", lambda: OwnShelf().set_count(kind, name, value), lambda _: None)
+
+    def _change(self, what: str, change: Callable[[], T], done: Callable[[T], object]) -> None:
+        """Change the own shelf, read it anew and show it; then `done`."""
+        _, read = self._list()
+
+        def work() -> T:
+            told = change()
+            read()
+            return told
+
+        def shown(told: T) -> None:
             self.refresh()
+            done(told)
+
+        self.session.aside(what, work, shown, self._refused)
 
     def _ask_in(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Entries from CSV", "", "Tables (*.csv)")
@@ -136,10 +160,7 @@ class ShelfPage(Page):
         def work() -> int:
             try:
                 items, counts = from_csv(kind, path)
-                shelf = OwnShelf()
-                shelf.put(items)
-                for entry, count in counts.items():
-                    shelf.set_count(kind, entry, count)
+                OwnShelf().put(items, counts)
             except ValueError as error:
                 raise BadInput(explain(error)) from None
             return len(items)

@@ -6,9 +6,8 @@ from PySide6.QtCore import QObject, Signal
 
 from yellowbob.app.session.session import Session
 from yellowbob.ground.errors import BadInput
-from yellowbob.logbook.records import Build, Data, Entry, What
+from yellowbob.logbook.records import Build, Entry
 from yellowbob.logbook.store import LogBook
-from yellowbob.study import Study
 from yellowbob.workshop.database import workshop_file
 
 SHOWN = 500
@@ -72,15 +71,6 @@ class Book(QObject):
         """The build on the bench."""
         return self.log.build(self.serial) if self.serial else None
 
-    def study(self) -> Study:
-        """Of the build on the bench, with its weighings. Raises BadInput."""
-        return Study(self.log.design(self.serial))
-
     def entries(self) -> tuple[Entry, ...]:
         """Of the build on the bench."""
         return self.log.entries(self.serial) if self.serial else ()
-
-    def add(self, what: What, data: Data) -> None:
-        """Keep an entry of the build on the bench."""
-        self.log.add(self.serial, what, data)
-        self.changed.emit()

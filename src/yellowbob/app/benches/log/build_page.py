@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -102,38 +103,47 @@ class BuildPage(LogPage):
         if not self.says.text():
             self.says.setText("A build keeps the design as it is now; weighings and tests belong to the build.")
 
-    def _set(self, **changes: Any) -> None:
-        def work() -> None:
-            old = self.book.build()
-            if old is not None and changes.get("state", "lost") != "lost" and old.lost_why:
-                changes["lost_why"] = ""
-            self.book.log.change(self.book.serial, **changes)
-            self.book.changed.emit()
+    def _set(self, then: Callable[[], object] = lambda: None, **changes: Any) -> None:
+        if not self.ready():
+            return
+        log, serial = self.book.log, self.book.serial
 
-        if self.ready():
-            self.attempt(work)
+        def work() -> None:
+            if changes.get("state", "lost") != "lost" and log.build(serial).lost_why:
+                changes["lost_why"] = ""
+            log.change(serial, **changes)
+
+        def done(_: None) -> None:
+            self.book.changed.emit()
+            then()
+
+        self.aside(f"writing down {', '.join(changes)}", work, done)
 
     def _told(self, field: str) -> None:
         changes = {field: self.why.text().strip()}
         if field == "lost_why":
             changes["state"] = "lost"
-        self._set(**changes)
-        self.refresh()
+        self._set(self.refresh, **changes)
 
     def _note(self) -> None:
-        if self.ready() and self.why.text().strip():
-            self.book.add("note", Note(words=self.why.text().strip()))
+        words = self.why.text().strip()
+        if words:
+            self.keep_entry("note", lambda: Note(words=words), lambda: self._told_off(words))
+
+    def _told_off(self, words: str) -> None:
+        """What was written down is gone from its line, if nothing else stands there yet."""
+        if self.why.text().strip() == words:
             self.why.clear()
 
     def _time(self) -> None:
-        def work() -> None:
-            on = self.why.text().strip() or "work"
-            self.book.add("time", made(Spent, on=on, hours=self.hours.value()))
-            self.hours.setValue(0.0)
-            self.why.clear()
+        words, hours = self.why.text().strip(), self.hours.value()
 
-        if self.ready():
-            self.attempt(work)
+        def done() -> None:
+            if self.hours.value() == hours:
+                self.hours.setValue(0.0)
+            self._told_off(words)
+
+        self.keep_entry("time", lambda: made(Spent, on=words or "work", hours=hours), done)
 
     def _fill_out(self, menu: QMenu) -> None:
         for words, end in OUT.items():
@@ -210,8 +220,5 @@ class BuildPage(LogPage):
     def open_design(self) -> None:
         """The design the build was made from takes the place of the open one; undo brings that back."""
         if self.ready():
-            self.attempt(
-                lambda: self.session.edit(
-                    self.book.log.design(self.book.serial), f"open the design of {self.book.serial}"
-                )
-            )
+            words = f"open the design of {self.book.serial}"
+            self.of_build(lambda design: self.session.edit(design, words))

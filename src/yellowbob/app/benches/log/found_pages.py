@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtWidgets import QVBoxLayout
 
 from yellowbob.app.benches.log.book import Book
@@ -13,19 +15,23 @@ from yellowbob.app.widgets.fields import Choice, NumberField, QuantityField
 from yellowbob.app.widgets.rows import labelled, row
 from yellowbob.app.widgets.tables import fill, table
 from yellowbob.design.base import made
+from yellowbob.design.model import Design
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.logbook.lain import Lain
 from yellowbob.logbook.records import TankTest
 from yellowbob.logbook.sides import pucks_of
+from yellowbob.study import Study
 from yellowbob.trials.learned import Learned, learned
 from yellowbob.trials.mend import Mended
+from yellowbob.workshop.database import workshop_file
 
 ALL_ON = "everything on"
 
 
-def hooks_of(book: Book) -> list[str]:
-    """Hooks of the build on the bench, by name."""
-    return [f.name for f in book.log.design(book.serial).fittings if f.sort == "hook"]
+def fill_off(field: Choice, design: Design) -> None:
+    """What of a build may have been off: any of its hooks."""
+    field.clear()
+    field.addItems([ALL_ON, *(f"without {f.name}" for f in design.fittings if f.sort == "hook")])
 
 
 def off_of(field: Choice) -> tuple[str, ...]:
@@ -61,48 +67,48 @@ class TankPage(LogPage):
     def refresh(self) -> None:
         if not self.ready():
             return
-        self.off.clear()
-        self.off.addItems([ALL_ON, *(f"without {n}" for n in hooks_of(self.book))])
-        self.water.show_text(self.book.log.design(self.book.serial).water.name)
-        self.tell()
+
+        def take(design: Design) -> None:
+            fill_off(self.off, design)
+            self.water.show_text(design.water.name)
+            self.tell()
+
+        self.of_build(take)
 
     def keep(self) -> None:
         """Keep what was read, and tell what all tests of the build say."""
 
-        def work() -> None:
-            test = made(
-                TankTest,
-                water=self.water.currentText(),
-                pitch_deg=self.pitch.value,
-                draft_mm=self.draft.value,
-                drops=int(self.drops.value()),
-                came_right=int(self.right.value()),
-                off=off_of(self.off),
-            )
-            self.book.add("tank", test)
-            for field in (self.pitch, self.draft):
-                field.show_value(None)
-            for count in (self.drops, self.right):  # the next test is another one: its drops are counted afresh
-                count.setValue(0.0)
+        values = {field: field.value for field in (self.pitch, self.draft)}
+        counts = {count: count.value() for count in (self.drops, self.right)}
+        read: dict[str, Any] = {
+            "water": self.water.currentText(), "off": off_of(self.off), "pitch_deg": self.pitch.value,
+            "draft_mm": self.draft.value, "drops": int(self.drops.value()), "came_right": int(self.right.value()),
+        }  # fmt: skip
+
+        def done() -> None:
+            for field, value in values.items():
+                if field.value == value:  # what was typed meanwhile is of the next test
+                    field.show_value(None)
+            for count, number in counts.items():
+                if count.value() == number:  # its drops are counted afresh
+                    count.setValue(0.0)
             self.tell()
 
-        if self.ready():
-            self.attempt(work)
+        self.keep_entry("tank", lambda: made(TankTest, **read), done)
 
     def tell(self) -> None:
         """What the tests together say, in the background."""
-        tests = [e.data for e in self.book.entries() if isinstance(e.data, TankTest)]
-        if not tests:
-            self.drawing.show_found(None, None)
-            self.says.setText("Two tests with other hooks on tell where its weight lies.")
-            return
-        study = self.book.study()
+        log, serial = self.book.log, self.book.serial
 
-        def work(_: Told) -> tuple[str, Lain | None]:
+        def work(_: Told) -> tuple[str, Lain | None, Study | None]:
             from yellowbob.trials.lain_of import lain_of
             from yellowbob.trials.learned import lain_misses
             from yellowbob.trials.mend import mended
 
+            tests = [e.data for e in log.entries(serial) if isinstance(e.data, TankTest)]
+            if not tests:
+                return "Two tests with other hooks on tell where its weight lies.", None, None
+            study = Study(log.design(serial))
             pitch, draft = lain_misses(study, tests[-1])
             said = []
             if pitch is not None:
@@ -127,11 +133,12 @@ class TankPage(LogPage):
             drops, right = sum(t.drops for t in tests), sum(t.came_right for t in tests)
             if drops:
                 said.append(f"Came right {right} times of {drops}.")
-            return "<br>".join(said).replace("-", "−"), found
+            return "<br>".join(said).replace("-", "−"), found, study
 
-        def tell(both: tuple[str, Lain | None]) -> None:
-            self.says.setText(both[0])
-            self.drawing.show_found(study, both[1])
+        def tell(all_: tuple[str, Lain | None, Study | None]) -> None:
+            words, found, study = all_
+            self.says.setText(words)
+            self.drawing.show_found(study, found)
 
         self.session.tasks.start(
             "lain",
@@ -168,14 +175,16 @@ class TaughtPage(LogPage):
 
     def refresh(self) -> None:
         self.found = None
-        builds = self.book.log.builds() if self.book.builds() or self.book.words else []
-        if not builds:
-            fill(self.table, [])
-            self.says.setText("No builds yet: weigh one at any stage, and its wood is known better.")
+        if not workshop_file().exists():  # looking makes no log
+            self._tell(None)
             return
-        log = self.book.log
+        book = self.book
 
-        def work(_: Told) -> Learned:
+        def work(_: Told) -> Learned | None:
+            log = book.log
+            builds = log.builds()
+            if not builds:
+                return None
             return learned([(b, log.design(b.serial), log.entries(b.serial)) for b in builds], pucks=pucks_of(log))
 
         self.says.setText("Learning from every build …")
@@ -190,11 +199,15 @@ class TaughtPage(LogPage):
 
         if self.found is not None:
             items = shelf_items(self.found)
-            if self.attempt(lambda: OwnShelf().put(items)):
-                self.says.setText(f"On your shelf now: {', '.join(item.name for item in items) or 'nothing'}.")
+            told = f"On your shelf now: {', '.join(item.name for item in items) or 'nothing'}."
+            self.aside("putting them onto the shelf", lambda: OwnShelf().put(items), lambda _: self.says.setText(told))
 
-    def _tell(self, found: Learned) -> None:
+    def _tell(self, found: Learned | None) -> None:
         self.found = found
+        if found is None:
+            fill(self.table, [])
+            self.says.setText("No builds yet: weigh one at any stage, and its wood is known better.")
+            return
         every = [
             (name, one, unit)
             for told, unit in (

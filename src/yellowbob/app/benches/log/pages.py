@@ -4,7 +4,7 @@ taught."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import TypeVar
 
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -14,9 +14,11 @@ from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import SayingPage
 from yellowbob.app.widgets.rows import labelled
-from yellowbob.design.record import STAGES
+from yellowbob.design.model import Design
+from yellowbob.design.record import STAGES, Weighing
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
+from yellowbob.logbook.records import Data, What
 from yellowbob.study import Study, of
 from yellowbob.study.evidence import evidence
 from yellowbob.trials.still import Still, still_to_go
@@ -63,14 +65,39 @@ class LogPage(SayingPage):
         """Do what takes long and may be refused off the interface's thread, then `done`; the reason is shown."""
         self.session.aside(what, work, done, lambda words: self.says.setText(f"! {words}"))
 
-    def attempt(self, work: Any) -> bool:
-        """Do what may be refused; the reason is shown, what was typed stays."""
-        try:
-            work()
-        except BadInput as error:
-            self.says.setText(f"! {error}")
-            return False
-        return True
+    def soon(self, kind: str, work: Callable[[], T], done: Callable[[T], object], words: str) -> None:
+        """Read what is soon read off the interface's thread; a refusal is shown."""
+        self.session.soon(kind, work, done, lambda told: self.says.setText(f"! {told}"), words)
+
+    def of_build(self, done: Callable[[Design], object]) -> None:
+        """Have the design of the build on the bench."""
+        book, serial = self.book, self.book.serial
+
+        def take(design: Design) -> None:
+            if book.serial == serial:
+                done(design)
+
+        self.soon(
+            f"design for {self.accessibleName()}", lambda: book.log.design(serial), take, "reading the build's design"
+        )
+
+    def keep_entry(self, what: What, make: Callable[[], Data], done: Callable[[], object]) -> None:
+        """Keep an entry of the build on the bench, once however often it is asked for meanwhile.
+
+        `make` may refuse and be slow; what was typed stays where it is refused.
+        """
+        book, serial, doing = self.book, self.book.serial, f"keeping it: {what}"
+        if not self.ready() or self.session.tasks.running(doing):
+            return
+
+        def kept(_: None) -> None:
+            book.changed.emit()
+            done()
+
+        def work() -> None:
+            book.log.add(serial, what, make())
+
+        self.aside(doing, work, kept)
 
 
 class WeighPage(LogPage):
@@ -97,18 +124,15 @@ class WeighPage(LogPage):
         book, serial, words = self.book, self.book.serial, self.was_on.currentText()
         stage = next(s for s in STAGES if s == self.stage.currentText())
 
-        def work() -> None:
+        def make() -> Weighing:
             study = Study(book.log.design(serial))
-            design = weighed(study, stage, mass_g, shares=_shares(study, words))
-            book.log.add(serial, "weigh", design.weighings[-1])
+            return weighed(study, stage, mass_g, shares=_shares(study, words)).weighings[-1]
 
-        def done(_: None) -> None:
-            book.changed.emit()
+        def done() -> None:
             self.mass.show_value(None)
             self.refresh()
 
-        if self.ready():
-            self.aside("keeping a weighing", work, done)
+        self.keep_entry("weigh", make, done)
 
     def _fill(self, lines: tuple[SlipLine, ...]) -> None:
         """What may have been off: all hooks, any thing of the slip; a coat may be on by half."""

@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
 
 from yellowbob.app.benches.log.book import Book
-from yellowbob.app.benches.log.found_pages import ALL_ON, hooks_of, off_of
+from yellowbob.app.benches.log.found_pages import ALL_ON, fill_off, off_of
 from yellowbob.app.benches.log.pages import LogPage, line_of
 from yellowbob.app.session.background import Told
 from yellowbob.app.widgets.buttons import button
@@ -17,11 +17,13 @@ from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.picture_view import PictureView
 from yellowbob.app.widgets.rows import labelled
 from yellowbob.design.base import made
+from yellowbob.design.model import Design
 from yellowbob.ground.quantities import show
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.lines.tracing.picture_file import Picture, read_picture
 from yellowbob.logbook.photos import copied, keep_photo
 from yellowbob.logbook.records import TankTest
+from yellowbob.study import Study
 from yellowbob.trials.lain_of import lies_in_picture
 
 STEPS = ("Click the nose, where its end meets the axis.", "Click the tail likewise.",
@@ -58,10 +60,12 @@ class PicturePage(LogPage):
 
     def refresh(self) -> None:
         if self.ready():
-            self.off.clear()
-            self.off.addItems([ALL_ON, *(f"without {n}" for n in hooks_of(self.book))])
-            self.water.show_text(self.book.log.design(self.book.serial).water.name)
-            self.clicked()
+            self.of_build(self._take)
+
+    def _take(self, design: Design) -> None:
+        fill_off(self.off, design)
+        self.water.show_text(design.water.name)
+        self.clicked()
 
     def ask(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
@@ -112,12 +116,12 @@ class PicturePage(LogPage):
         self.read = None
         if not self.ready() or len(self.view.marks) + len(self.view.level) < len(STEPS):
             return
-        study, off = self.book.study(), off_of(self.off)
+        log, serial, off = self.book.log, self.book.serial, off_of(self.off)
         nose, tail = self.view.marks
         left, right = self.view.level
 
         def work(_: Told) -> dict[str, float]:
-            return lies_in_picture(study, off, (left, right), (nose, tail))
+            return lies_in_picture(Study(log.design(serial)), off, (left, right), (nose, tail))
 
         self.session.tasks.start(
             "picture", work, self._tell, lambda w: self.says.setText(f"! {w}"), words="reading the picture"

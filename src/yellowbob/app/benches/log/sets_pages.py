@@ -55,17 +55,19 @@ class ComparePage(LogPage):
             self.view.show_nothing()
             self.says.setText("Mark two to six builds in the list (with Ctrl), or write their serials here.")
 
-    def named(self) -> list[str]:
+    def named(self, written: str) -> list[str]:
         """The serials written; a batch's label stands for its builds. Raises BadInput."""
         found: list[str] = []
-        for word in self.serials.text().replace(",", " ").split():
+        for word in written.replace(",", " ").split():
             batch = [b.serial for b in self.book.log.builds(batch=word)]
             found += sorted(batch) if batch else [word]
         return list(dict.fromkeys(found))
 
     def compare(self) -> None:
+        written = self.serials.text()
+
         def look() -> tuple[Compared, str, dict[str, Design]]:
-            found = compared_builds(self.book.log, self.named())
+            found = compared_builds(self.book.log, self.named(written))
             return found, self._words(found), {b.serial: self.book.log.design(b.serial) for b in found.builds}
 
         def tell(all_: tuple[Compared, str, dict[str, Design]]) -> None:
@@ -83,11 +85,18 @@ class ComparePage(LogPage):
 
     def again(self, whether: bool) -> None:
         """Whether the one on the bench would be made again."""
-        if self.ready():
-            self.attempt(lambda: self.book.log.change(self.book.serial, again=whether))
+        log, serial = self.book.log, self.book.serial
+
+        def work() -> None:
+            log.change(serial, again=whether)
+
+        def done(_: None) -> None:
             self.book.changed.emit()
             if self.serials.text():
                 self.compare()
+
+        if self.ready():
+            self.aside("writing down whether it would be made again", work, done)
 
     def _words(self, found: Compared) -> str:
         said = []
@@ -151,22 +160,22 @@ class ChartPage(LogPage):
     def draw(self) -> None:
         """Draw the points, and the line through them where there is one."""
 
-        def work() -> None:
-            x, y = (self.keys[c.currentIndex()] for c in (self.across, self.up))
-            if not workshop_file().exists():  # looking makes no log
-                self.found = None
-                self.chart.say_empty()
-                self.says.setText("No build has both.")
-                return
-            self.found = found = charted(self.book.log, x, y, self.words.text())
-            if not found.x:
+        x, y = (self.keys[c.currentIndex()] for c in (self.across, self.up))
+        book, words = self.book, self.words.text()
+
+        def look() -> Charted | None:
+            return charted(book.log, x, y, words) if workshop_file().exists() else None  # looking makes no log
+
+        def take(found: Charted | None) -> None:
+            self.found = found
+            if found is None or not found.x:
                 self.chart.say_empty()
                 self.says.setText("No build has both.")
                 return
             _draw(self.chart, found, x, y, self._name(x), self._name(y))
             self.says.setText(self._told(found, x, y))
 
-        self.attempt(work)
+        self.soon("chart", look, take, "charting builds")
 
     def _told(self, found: Charted, x: str, y: str) -> str:
         if found.r is None or found.slope is None or found.slope_u is None:

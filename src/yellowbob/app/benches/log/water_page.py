@@ -74,29 +74,32 @@ class WaterPage(LogPage):
 
     def keep(self) -> None:
         """Keep what was filled in."""
+        read = {
+            name: int(field.value()) if field.decimals == 0 else field.value()
+            for name, field in self.fields.items()
+            if field.value() > field.span[0]
+        }
+        log, lines = self.book.log, {line: line.text() for line in self._lines()}
+        told = {name: line.text().strip() for name, line in self.lines.items()}
+        speed = told.pop("speed")
+        told |= {"speed_words": speed, "words": self.words.text().strip(), "damage": self.damage.text().strip()}
 
-        def work() -> None:
-            read = {
-                name: int(field.value()) if field.decimals == 0 else field.value()
-                for name, field in self.fields.items()
-                if field.value() > field.span[0]
-            }
-            told = {name: line.text().strip() for name, line in self.lines.items()}
-            speed = told.pop("speed")
-            if speed:
-                read["speed_m_s"] = read_speed(speed, speeds_of(self.book.log))
-            told |= {"speed_words": speed, "words": self.words.text().strip(), "damage": self.damage.text().strip()}
+        def make() -> WaterTest:
             if not read and not any(told.values()):
                 raise BadInput("nothing is filled in yet")
-            self.book.add("water", made(WaterTest, **read, **told))
-            for field in self.fields.values():
-                field.setValue(field.span[0])
-            for line in self._lines():
-                line.clear()
+            speeds = {"speed_m_s": read_speed(speed, speeds_of(log))} if speed else {}
+            return made(WaterTest, **read, **speeds, **told)
+
+        def done() -> None:
+            for name, field in self.fields.items():
+                if field.value() == read.get(name):  # what was typed meanwhile is of the next test
+                    field.setValue(field.span[0])
+            for line, words in lines.items():
+                if line.text() == words:
+                    line.clear()
             self.says.setText("Kept. Swings and unstable speeds set the action model's factors: the page Taught.")
 
-        if self.ready():
-            self.attempt(work)
+        self.keep_entry("water", make, done)
 
     def _lines(self) -> list[QLineEdit]:
         return [*self.lines.values(), self.words, self.damage]

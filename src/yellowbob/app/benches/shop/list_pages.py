@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QTableWidget, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
@@ -15,7 +15,7 @@ from yellowbob.app.widgets.tables import fill, table
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.quantities import show
 from yellowbob.shop.blank import ends_of
-from yellowbob.shop.bores import bores
+from yellowbob.shop.bores import Bored, bores
 from yellowbob.shop.stations import Stations, stations
 
 
@@ -36,7 +36,23 @@ class ShopPage(SayingPage):
         line.addWidget(right, 9)
 
 
-class StationsPage(ShopPage):
+class ListPage(ShopPage):
+    """One that lists what is worked out of the design as it is seen."""
+
+    table: QTableWidget
+
+    def show_none(self, words: str) -> None:
+        """Nothing is listed; why, or that it is on its way."""
+        fill(self.table, [])
+        self.says.setText(words)
+        self.view.show_things(None, ())
+
+    def refuse(self, words: str) -> None:
+        if self.isVisible():
+            self.show_none(f"! {words}")
+
+
+class StationsPage(ListPage):
     """The error allowed, or a spacing; what is measured where."""
 
     def __init__(self, session: Session, view: ShopView, stock: Stock) -> None:
@@ -67,14 +83,16 @@ class StationsPage(ShopPage):
         self.refresh()
 
     def refresh(self) -> None:
-        design, unit = self.session.design, Units.of("length")
-        fill(self.table, [])
-        try:
-            found = stations(design, self.error.value or 0.0, self.every.value() or None)
-        except YellowBobError as error:
-            self.says.setText(f"! {error}")
-            self.view.show_things(None, ())
+        design, error, every = self.session.design, self.error.value or 0.0, self.every.value() or None
+        self.show_none("Laying them out …")
+        self.session.soon(
+            "stations", lambda: stations(design, error, every), self._take, self.refuse, "laying out stations"
+        )
+
+    def _take(self, found: Stations) -> None:
+        if not self.isVisible():  # it came when another page had been turned to, which draws something else
             return
+        unit = Units.of("length")
         end = found.stations[-1].at_mm
         rows = []
         for one in found.stations:
@@ -104,7 +122,7 @@ class StationsPage(ShopPage):
         return f"<br>{told}; widest first, part off at 0 and {show(long, unit, 1)} {unit} last.{said}"
 
 
-class HolesPage(ShopPage):
+class HolesPage(ListPage):
     """Every hole in the order to drill."""
 
     COLUMNS = ("", "hole", "from the", "from nose", "off centre", "wide", "deep", "bit", "wall left", "what goes in")
@@ -115,13 +133,17 @@ class HolesPage(ShopPage):
         self.lay_out(QVBoxLayout(), self.table, 2)
 
     def refresh(self) -> None:
-        fill(self.table, [])
         if self.session.fault:
-            self.says.setText(f"! {self.session.fault}")
-            self.view.show_things(None, ())
+            self.refuse(self.session.fault)
+            return
+        study = self.session.apart()
+        self.show_none("Measuring them …")
+        self.session.soon("holes", lambda: bores(study), self._take, self.refuse, "measuring the walls round holes")
+
+    def _take(self, found: tuple[Bored, ...]) -> None:
+        if not self.isVisible():
             return
         unit = Units.of("length")
-        found = bores(self.session.study)
 
         def told(value: float) -> str:
             return f"{show(value, unit)} {unit}"

@@ -15,11 +15,11 @@ from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import QuantityField
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.tables import fill, table
-from yellowbob.ground.errors import BadInput, YellowBobError
+from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import show
-from yellowbob.shop.bores import bores
+from yellowbob.shop.bores import Bored, bores
 from yellowbob.shop.made import HoleMeasured, Measured, Uneven, made, read_holes, read_stations, uneven
-from yellowbob.shop.stations import stations
+from yellowbob.shop.stations import Stations, stations
 from yellowbob.study import Study, of
 
 TURNED, LOFTED = ("diameter",), ("back", "belly", "port", "starboard")
@@ -65,22 +65,34 @@ class MadePage(ShopPage):
 
     def refresh(self) -> None:
         """Rows of the design as drawn; what was measured stays until it is taken or cleared."""
-        design = self.session.design
         if self.session.fault:
             self.says.setText(f"! {self.session.fault}")
             return
-        try:
-            found = stations(design)
+        study = self.session.apart()
+
+        def work() -> tuple[Stations | None, tuple[Bored, ...]]:
+            try:
+                found = stations(study.design)
+            except BadInput:  # a body taken from CAD has none
+                found = None
+            return found, bores(study)
+
+        self.says.setText("Looking what there is to measure …")
+        self.session.soon("to measure", work, self._take_places, lambda words: self.says.setText(f"! {words}"),
+                          "looking what there is to measure")  # fmt: skip
+
+    def _take_places(self, there: tuple[Stations | None, tuple[Bored, ...]]) -> None:
+        if not self.isVisible():  # it came when another page had been turned to, which draws something else
+            return
+        found, drilled = there
+        self.rows = []
+        if found is not None:
             self.rows = [(one.at_mm, self._asked(one.sizes_mm)) for one in found.stations]
             places = {at for at, _ in self.rows}
             self.rows += [
                 (at, dict.fromkeys(sizes, math.nan)) for at, sizes in self.readings.items() if at not in places
             ]
             self.rows.sort(key=lambda one: one[0])
-        except YellowBobError as error:
-            found, self.rows = None, []
-            self.says.setText(f"! {error}")
-        drilled = bores(self.session.study)
         self.rows += [
             (b.name, {"at": b.at_mm, "off": b.off_mm, "diameter": b.diameter_mm, "depth": b.depth_mm}) for b in drilled
         ]
@@ -202,17 +214,24 @@ class MadePage(ShopPage):
         from yellowbob.shop.kept_made import keep_made
 
         serial, (readings, holes) = self.session.on_bench, self.measured()
-        try:
+        doing = "keeping it: made"
+
+        def work() -> None:
             if not serial:
                 raise BadInput("no build lies on the bench: choose one on the Log bench (6)")
             if not readings and not holes:
                 raise BadInput("nothing was measured yet")
             keep_made(LogBook(), serial, readings, holes)
-        except BadInput as error:
-            self.says.setText(f"! {error}")
-            return
-        self.forget()
-        self.says.setText(f"Kept with {serial}: its design in the log is as made now; the drawing here is as it was.")
+
+        def done(_: None) -> None:
+            if (readings, holes) == self.measured():  # what was measured meanwhile is still to be kept
+                self.forget()
+            self.says.setText(
+                f"Kept with {serial}: its design in the log is as made now; the drawing here is as it was."
+            )
+
+        if not self.session.tasks.running(doing):
+            self.session.aside(doing, work, done, lambda words: self.says.setText(f"! {words}"))
 
     def forget(self) -> None:
         self.readings, self.holes = {}, {}
