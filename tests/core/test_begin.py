@@ -18,7 +18,7 @@ from yellowbob.design.brief import Span
 from yellowbob.design.files import read_design
 from yellowbob.design.model import STANDING, Kind, Slug
 from yellowbob.ground.errors import BadInput
-from yellowbob.reports.begun import BEGUN_COMMANDS
+from yellowbob.reports.begun_shapes import BEGUN_COMMANDS
 from yellowbob.reports.contract import schema_of
 from yellowbob.shelf.shipped import ballast_stock, hooks, wires
 from yellowbob.study import Study, of

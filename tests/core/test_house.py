@@ -102,6 +102,14 @@ def test_the_core_runs_without_qt() -> None:
     assert done.returncode == 0, done.stderr[-2000:]
 
 
+def test_the_commands_are_listed_without_what_they_work_with() -> None:
+    """Half a second to several of waiting, on every call of every command."""
+    heavy = ("numpy", "scipy", "numba", "cv2", "sqlalchemy", "PySide6", "yellowbob.design.model", "yellowbob.study")
+    code = f"import sys, yellowbob.cli.main\nprint([name for name in {heavy!r} if name in sys.modules])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert done.stdout.strip() == "[]", done.stdout + done.stderr[-2000:]
+
+
 def test_modules_stay_small() -> None:
     long = {str(f.relative_to(SOURCE)): n for f in FILES if (n := len(f.read_text().splitlines())) > 300}
     assert not long

@@ -25,8 +25,7 @@ from yellowbob.logbook.photos import photo_file
 from yellowbob.logbook.records import Note, Promised, Spent, TankTest, WaterTest, Weighing
 from yellowbob.logbook.store import LogBook
 from yellowbob.reports.contract import schema_of
-from yellowbob.reports.log import LOG
-from yellowbob.reports.log_sets import LOG_SETS
+from yellowbob.reports.log_shapes import LOG, LOG_SETS
 from yellowbob.shop.bores import bores
 from yellowbob.shop.kept_made import keep_made, take_off
 from yellowbob.shop.made import HoleMeasured, Measured

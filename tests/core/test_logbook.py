@@ -28,7 +28,7 @@ from yellowbob.logbook.exchange import builds_csv, take_csv, take_json, whole_js
 from yellowbob.logbook.records import Build, Note, TankTest, WaterTest
 from yellowbob.logbook.store import LogBook
 from yellowbob.reports.contract import schema_of
-from yellowbob.reports.log import LOG
+from yellowbob.reports.log_shapes import LOG
 from yellowbob.study import Study
 from yellowbob.study.evidence import weighed
 from yellowbob.workshop.backups import back_up, backups, restore

@@ -5,12 +5,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from yellowbob.reports.begun import BEGUN_COMMANDS
-from yellowbob.reports.log import LOG
-from yellowbob.reports.log_sets import LOG_SETS
+from yellowbob.reports.begun_shapes import BEGUN_COMMANDS
+from yellowbob.reports.log_shapes import LOG, LOG_SETS
 from yellowbob.reports.motion_shapes import MOTION
 from yellowbob.reports.shape import Shape, maybe, schema_of
-from yellowbob.reports.shop import SHOP
+from yellowbob.reports.shop_shapes import SHOP
 
 __all__ = ["CONTRACTS", "Shape", "maybe", "schema_of"]
 

@@ -9,28 +9,8 @@ from yellowbob.logbook.compared import Compared
 from yellowbob.logbook.figures import Charted, Spread, figure_words
 from yellowbob.logbook.pucks import FromPucks
 from yellowbob.logbook.records import Build
-from yellowbob.reports.log import BUILD, TAUGHT, build_out, taught_out
+from yellowbob.reports.log import build_out, taught_out
 from yellowbob.reports.numbers import rounded
-from yellowbob.reports.shape import maybe
-
-PUCKS: dict[str, Any] = {"resins": {"*": TAUGHT}, "powders": {"*": TAUGHT}, "aside": [str]}
-LOG_SETS: dict[str, Any] = {
-    "log experiment": {"builds": [BUILD]},
-    "log compare": {
-        "builds": [BUILD], "figures": [{"key": str, "words": str, "unit": str, "values": [maybe(float)]}],
-        "differ": [{"where": str, "values": [str]}], "more": int, "words": [[str]],
-    },
-    "log batch": {
-        "batch": str, "builds": int, "lost": [{"serial": str, "why": str}],
-        "spread": {"*": {"count": int, "mean": float, "sd": maybe(float), "least": float, "most": float, "unit": str}},
-    },
-    "log chart": {
-        "x": str, "y": str, "points": [{"serial": str, "x": float, "y": float}], "r": maybe(float), "slope": maybe(float),
-        "slope_u": maybe(float), "wrote": maybe(str),
-    },
-    "log puck": PUCKS, "log speed": {"speeds": {"*": float}},
-}  # fmt: skip
-"""What the commands of `log` over several builds print with --json."""
 
 
 def compared_report(found: Compared) -> dict[str, Any]:

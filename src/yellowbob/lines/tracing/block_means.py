@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections import deque
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-DEEP = 64
+DEEP = 16
 """Rows of blocks in a band."""
+AT_ONCE = 2
+"""Bands at hand: while one is read the one before is averaged."""
 
 
 def block_means(
@@ -23,19 +27,35 @@ def block_means(
     """
     wide, high = size
     deep = DEEP * step
-    bands = [_of_band(rows_of(top, min(top + deep, high)), wide, step) for top in range(0, high, deep)]
-    return np.concatenate(bands)
+    bands = (rows_of(top, min(top + deep, high)) for top in range(0, high, deep))
+    with ThreadPoolExecutor(AT_ONCE) as pool:
+        return np.concatenate(list(_in_turn(pool, bands, lambda rows: _of_band(rows, wide, step))))
+
+
+def _in_turn(
+    pool: ThreadPoolExecutor, bands: Iterator[NDArray[Any]], work: Callable[[NDArray[Any]], NDArray[Any]]
+) -> Iterator[NDArray[Any]]:  # fmt: skip
+    """What is made of each, in order; never more of them at hand than are worked on at once."""
+    due: deque[Future[NDArray[Any]]] = deque()
+    for band in bands:
+        due.append(pool.submit(work, band))
+        if len(due) >= AT_ONCE:
+            yield due.popleft().result()
+    while due:
+        yield due.popleft().result()
 
 
 def _of_band(rows: NDArray[Any], wide: int, step: int) -> NDArray[Any]:
     rows = rows.reshape(len(rows), wide, -1)
     if rows.shape[2] != 4 or rows[:, :, 3].min() == _opaque(rows):
         return _means(rows, step)
-    opacity = rows[:, :, 3:].astype(np.float32) / _opaque(rows)
-    by_opacity = _means(rows * np.concatenate([np.repeat(opacity, 3, axis=2), np.ones_like(opacity)], axis=2), step)
-    share = np.maximum(_means(opacity, step), 1e-6)
-    colours = np.where(share > 1e-6, by_opacity[:, :, :3] / share, 0.0)
-    return np.concatenate([colours, by_opacity[:, :, 3:]], axis=2).round().astype(rows.dtype)
+    opacity = rows[:, :, 3:].astype(np.float32)
+    by_opacity = rows[:, :, :3].astype(np.float32)
+    by_opacity *= opacity
+    share = _means(opacity, step)
+    least = 1e-6 * _opaque(rows)
+    colours = np.where(share > least, _means(by_opacity, step) / np.maximum(share, least), 0.0)
+    return np.concatenate([colours, share], axis=2).round().astype(rows.dtype)
 
 
 def _opaque(rows: NDArray[Any]) -> int:

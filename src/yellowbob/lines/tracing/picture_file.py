@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import warnings
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -46,10 +45,8 @@ def read_picture(path: Path | str) -> Picture:
     from PIL import Image, ImageOps
 
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
-            image = Image.open(path)
-        with image:
+        Image.MAX_IMAGE_PIXELS = None  # how many may be is said below, in our own words
+        with Image.open(path) as image:
             if image.width * image.height > MOST_PIXELS:
                 raise BadPicture(f"{path}: {image.width} × {image.height} pixels are too many; save it smaller")
             wide, high = image.size
