@@ -80,6 +80,39 @@ def test_in_a_hurry_nothing_slow_is_worked_out() -> None:
     assert worked == ["counted"]
 
 
+def test_looking_whether_a_slow_result_is_there_works_nothing_out() -> None:
+    worked: list[str] = []
+
+    @drawn
+    def words(design: Design) -> tuple[str, ...]:
+        return (design.name, design.notes)  # another object each time, as parts put together are
+
+    @result
+    def large(study: Study) -> list[str]:
+        worked.append("large")
+        return list(words(study))
+
+    @slow("counting")
+    def counted(study: Study) -> int:
+        worked.append("counted")
+        return len(large(study)[0])
+
+    one = Study(turned_design((0, 5), (40, 5)))
+    assert not one.knows(counted) and worked == []
+    apart = one.apart()
+    assert counted(apart) == 4 and worked == ["counted", "large"]
+    one.adopt(apart)
+    assert one.knows(counted) and counted(one) == 4, "else it would be worked out again and again"
+    two = Study(one.design.but(notes="more"), one)
+    assert not two.knows(counted) and worked == ["counted", "large"]
+    three = Study(one.design.but(fittings=()), one)
+    assert three.knows(counted) and counted(three) == 4 and worked == ["counted", "large"]
+    apart = two.apart()
+    assert counted(apart) == 4
+    two.adopt(apart)
+    assert two.knows(counted) and sorted(worked) == ["counted", "counted", "large", "large"]
+
+
 def test_what_was_remembered_is_not_slow() -> None:
     @slow("counting", recall=lambda study: 5)
     def counted(study: Study) -> int:

@@ -206,13 +206,31 @@ class Study:
             self._doing.hurry = before
 
     def knows(self, asked: Result[Any]) -> bool:
-        """Whether a result can be had without slow work. What it rests on that is quick is worked out on the way."""
+        """Whether a result can be had without slow work.
+
+        For a slow one that is found nowhere else nothing is worked out but what is read of the design; on the way to any other
+        what it rests on that is quick.
+        """
         try:
+            if asked.slow and asked.recall is None:
+                self._looked_up(asked)
+                return True
             with self.in_a_hurry():
                 self.get(asked)
         except NotYet:
             return False
         return True
+
+    def _looked_up(self, asked: Result[T]) -> T:
+        """The value of a result that is kept and still holds. Raises NotYet for any other."""
+        if asked.leaf or asked in self._sure:
+            return self.get(asked)
+        kept = self._kept.get(asked)
+        if kept is None or not all(self._looked_up(one) is value for one, value in kept.asked):
+            raise NotYet(asked)
+        value: T = kept.value
+        self._sure[asked] = value
+        return value
 
     def apart(self) -> Study:
         """A study of the same design to be worked on elsewhere, such as on another thread; see `adopt`."""
@@ -223,5 +241,7 @@ class Study:
     def adopt(self, other: Study) -> None:
         """Take over what another study worked out. Only what rests on this design's own is ever used."""
         for asked, kept in other._kept.items():
-            if asked not in self._sure and not asked.leaf:
+            if asked.leaf:  # what rests on it asks for the very same part again
+                self._kept.setdefault(asked, kept)
+            elif asked not in self._sure:
                 self._kept[asked] = kept
