@@ -105,6 +105,9 @@ def test_looking_whether_a_slow_result_is_there_works_nothing_out() -> None:
     assert one.knows(counted) and counted(one) == 4, "else it would be worked out again and again"
     two = Study(one.design.but(notes="more"), one)
     assert not two.knows(counted) and worked == ["counted", "large"]
+    with two.in_a_hurry(), pytest.raises(NotYet) as late:
+        counted(two)
+    assert late.value.asked is counted and worked == ["counted", "large"]
     three = Study(one.design.but(fittings=()), one)
     assert three.knows(counted) and counted(three) == 4 and worked == ["counted", "large"]
     apart = two.apart()

@@ -168,13 +168,17 @@ class Study:
                 return old
             self._kept[asked] = _Kept(fresh, ())
             return fresh
-        if kept is not None and self._holds(kept):
-            value: T = kept.value
-            return value
-        if asked.slow and self._doing.hurry:
-            known = asked.recall(self) if asked.recall is not None else None
-            if known is None:
+        hurried = asked.slow and self._doing.hurry
+        if hurried and asked.recall is None:
+            if not self._is_kept(asked):
                 raise NotYet(asked)
+            value: T = self._sure[asked]
+            return value
+        if kept is not None and self._holds(kept):
+            value = kept.value
+            return value
+        if hurried and asked.recall is not None and asked.recall(self) is None:
+            raise NotYet(asked)
         go_on()
         self._doing.asking.append([])
         if asked.slow:
@@ -208,29 +212,26 @@ class Study:
     def knows(self, asked: Result[Any]) -> bool:
         """Whether a result can be had without slow work.
 
-        For a slow one that is found nowhere else nothing is worked out but what is read of the design; on the way to any other
-        what it rests on that is quick.
+        On the way to a slow one nothing is worked out but what is read of the design; to any other what it rests on that is
+        quick.
         """
         try:
-            if asked.slow and asked.recall is None:
-                self._looked_up(asked)
-                return True
             with self.in_a_hurry():
                 self.get(asked)
         except NotYet:
             return False
         return True
 
-    def _looked_up(self, asked: Result[T]) -> T:
-        """The value of a result that is kept and still holds. Raises NotYet for any other."""
-        if asked.leaf or asked in self._sure:
-            return self.get(asked)
-        kept = self._kept.get(asked)
-        if kept is None or not all(self._looked_up(one) is value for one, value in kept.asked):
-            raise NotYet(asked)
-        value: T = kept.value
-        self._sure[asked] = value
-        return value
+    def _is_kept(self, asked: Result[Any]) -> bool:
+        """Whether a result is kept and still holds, for sure then; nothing is worked out to tell."""
+        if asked.leaf and asked not in self._sure:
+            self._sure[asked] = self._found(asked)
+        if asked not in self._sure:
+            kept = self._kept.get(asked)
+            if kept is None or not all(self._is_kept(one) and self._sure[one] is value for one, value in kept.asked):
+                return False
+            self._sure[asked] = kept.value
+        return True
 
     def apart(self) -> Study:
         """A study of the same design to be worked on elsewhere, such as on another thread; see `adopt`."""
