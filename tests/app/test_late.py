@@ -6,10 +6,8 @@ import gc
 import math
 import random
 import shutil
-import sqlite3
 import threading
 from collections.abc import Iterator
-from contextlib import closing
 from pathlib import Path
 
 import numpy as np
@@ -73,54 +71,6 @@ def test_what_comes_when_another_page_was_turned_to_is_not_drawn_over_it(
     shop.paged.turn_to(page)
     idle(qtbot, window)
     assert shop.view.stations is not None or shop.view.bores
-
-
-def test_a_log_that_another_program_holds_is_waited_for_elsewhere(
-    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setenv("YELLOW_BOB_WORKSHOP", str(tmp_path / "w.sqlite"))
-    window.show_bench("Log")
-    log = window.logged
-    log.building.begin()
-    qtbot.waitUntil(lambda: bool(log.building.book.serial), timeout=20_000)
-    log.paged.turn_to("Water test")
-    idle(qtbot, window)
-    book, page = log.building.book, log.water
-    page.words.setText("ran true")
-    page.damage.setText("a bent ring")
-    with closing(sqlite3.connect(tmp_path / "w.sqlite", isolation_level=None)) as other:
-        other.execute("BEGIN IMMEDIATE")
-        for _ in range(3):  # pressed again while it is waited for, it is kept once
-            page.keep()
-        qtbot.wait(20)
-        page.damage.setText("typed meanwhile")
-        assert not [e for e in book.entries() if e.what == "water"]
-        other.execute("COMMIT")
-    qtbot.waitUntil(lambda: "Kept" in page.says.text(), timeout=20_000)
-    kept = [e.data for e in book.entries() if e.what == "water"]
-    assert [one.words for one in kept] == ["ran true"] and kept[0].damage == "a bent ring"
-    assert page.words.text() == "" and page.damage.text() == "typed meanwhile"
-    idle(qtbot, window)
-
-
-def test_what_is_refused_stays_where_it_was_typed(
-    qtbot: QtBot, window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setenv("YELLOW_BOB_WORKSHOP", str(tmp_path / "w.sqlite"))
-    window.show_bench("Log")
-    log = window.logged
-    log.building.begin()
-    qtbot.waitUntil(lambda: bool(log.building.book.serial), timeout=20_000)
-    log.paged.turn_to("Water test")
-    page = log.water
-    page.keep()
-    qtbot.waitUntil(lambda: "nothing is filled in" in page.says.text(), timeout=20_000)
-    page.speed.setText("at a rate of knots unheard of")
-    page.words.setText("x" * 5000)
-    page.keep()
-    qtbot.waitUntil(lambda: not window.session.tasks.doing, timeout=20_000)
-    assert page.says.text().startswith("!") and len(page.words.text()) == 5000
-    assert not [e for e in log.building.book.entries() if e.what == "water"]
 
 
 def test_an_edit_is_in_the_document_at_once_and_its_figures_come_later(
