@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
@@ -190,6 +191,22 @@ def learnt_onto_the_shelf(window: Window, folder: Path) -> None:
     assert "On your shelf now" in log.taught.says.text()
 
 
+def paged_through(window: Window, folder: Path) -> None:
+    page = on_page("Shop", "Packet")(window)
+    for name, tick in page.ticks.items():
+        tick.setChecked(name in ("holes", "cautions"))
+    for _ in range(400):
+        if not page.preview.sizes:
+            QTest.qWait(20)
+    page.preview.turn(1)
+    page.preview.set_zoom(4.0)
+    assert page.preview.sheet.pixmap().width() > 1500
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    printer.setOutputFileName(str(folder / "printed.pdf"))
+    page.print_on(printer)
+    assert "Sent" in page.says.text() and (folder / "printed.pdf").read_bytes().startswith(b"%PDF")
+
+
 def as_made(window: Window, _: Path) -> None:
     begun(window)
     page = on_page("Shop", "As made")(window)
@@ -235,6 +252,8 @@ CASES: dict[str, tuple[str, str, Do]] = {
     "a copy put back": (f"{LOG}.build_page", "restore", copied_back),
     "builds compared": (f"{LOG}.sets_pages", "compared_builds", compared),
     "stations": (f"{SHOP}.list_pages", "stations", lambda w, _: on_page("Shop", "Stations")(w)),
+    "a page of the packet": (f"{SHOP}.preview", "picture_of", paged_through),
+    "a packet printed": (f"{SHOP}.packet_page", "print_pages", paged_through),
     "holes": (f"{SHOP}.list_pages", "bores", lambda w, _: on_page("Shop", "Holes")(w)),
     "what to measure": (f"{SHOP}.made_page", "bores", lambda w, _: on_page("Shop", "As made")(w)),
     "a tank test": (STORE, "LogBook.add", tried_in_the_tank),

@@ -84,7 +84,7 @@ class ShopBench(QWidget):
         """The packet's pages."""
         from yellowbob.app.benches.shop.preview import Preview
 
-        return cast("Preview", self._kept("preview", Preview))
+        return cast("Preview", self._kept("preview", lambda: Preview(self.session)))
 
     def _make_stations(self) -> QWidget:
         from yellowbob.app.benches.shop.list_pages import StationsPage

@@ -11,7 +11,7 @@ from PySide6.QtPrintSupport import QPrintDialog, QPrinter
 from PySide6.QtWidgets import QCheckBox, QFileDialog, QGridLayout, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from yellowbob.app.benches.shop.list_pages import ShopPage
-from yellowbob.app.benches.shop.preview import Preview
+from yellowbob.app.benches.shop.preview import Preview, pages_in, print_pages
 from yellowbob.app.benches.shop.stock import Stock
 from yellowbob.app.benches.shop.view import ShopView
 from yellowbob.app.session.background import Told
@@ -127,11 +127,12 @@ class PacketPage(ShopPage):
             self.says.setText("! No page is ticked." if not self.session.fault else f"! {self.session.fault}")
             return
 
-        def work(told: Told) -> bytes:
+        def work(_: Told) -> tuple[bytes, list[tuple[float, float]]]:
             with tempfile.TemporaryDirectory() as folder:
                 file = Path(folder) / "packet.pdf"
                 write(file)
-                return file.read_bytes()
+                pdf = file.read_bytes()
+                return pdf, pages_in(pdf)
 
         write = self._writer()
         self.session.tasks.start(
@@ -195,8 +196,13 @@ class PacketPage(ShopPage):
 
     def print_on(self, printer: QPrinter) -> None:
         """Print what is shown."""
-        count = self.preview.print_on(printer)
-        self.says.setText(f"Sent {count} pages to the printer. Check the 100 mm rule before you cut.")
+        pdf, sizes = self.preview.pdf, self.preview.sizes
+
+        def done(count: int) -> None:
+            self.says.setText(f"Sent {count} pages to the printer. Check the 100 mm rule before you cut.")
+
+        self.says.setText("Printing …")
+        self.session.aside("printing", lambda: print_pages(printer, pdf, sizes), done)
 
     def _fill_exports(self, menu: QMenu) -> None:
         for words, what, kinds in EXPORTS:

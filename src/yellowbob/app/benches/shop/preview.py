@@ -10,6 +10,7 @@ from PySide6.QtGui import QImage, QPixmap
 from PySide6.QtPrintSupport import QPrinter
 from PySide6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.theme import Look
 
 PER_INCH = 72.0
@@ -40,13 +41,38 @@ def pages_in(pdf: bytes) -> list[tuple[float, float]]:
             document.close()
 
 
+def print_pages(printer: QPrinter, pdf: bytes, sizes: list[tuple[float, float]]) -> int:
+    """Print every page at its true size, on whatever thread; returns how many."""
+    from PySide6.QtCore import QMarginsF, QRectF, QSizeF
+    from PySide6.QtGui import QPageLayout, QPageSize, QPainter
+
+    printer.setFullPage(True)
+    printer.setResolution(PRINT_DPI)
+    painter: QPainter | None = None
+    for number, (wide, high) in enumerate(sizes):
+        size = QPageSize(QSizeF(min(wide, high), max(wide, high)), QPageSize.Unit.Point)
+        lying = QPageLayout.Orientation.Landscape if wide > high else QPageLayout.Orientation.Portrait
+        printer.setPageLayout(QPageLayout(size, lying, QMarginsF(0, 0, 0, 0)))
+        if painter is None:
+            painter = QPainter(printer)
+        else:
+            printer.newPage()
+        picture = picture_of(pdf, number, PRINT_DPI / PER_INCH)
+        dots = printer.resolution() / PER_INCH
+        painter.drawImage(QRectF(0, 0, wide * dots, high * dots), picture)
+    if painter is not None:
+        painter.end()
+    return len(sizes)
+
+
 class Preview(QScrollArea):
     """One page of a packet; `turned` when another is shown."""
 
     turned = Signal()
 
-    def __init__(self) -> None:
+    def __init__(self, session: Session) -> None:
         super().__init__()
+        self.session = session
         self.setAccessibleName("The packet as it will be printed")
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.setMinimumSize(420, 240)
@@ -64,9 +90,9 @@ class Preview(QScrollArea):
         self.setWidget(ground)
         self.setWidgetResizable(True)
 
-    def show_packet(self, pdf: bytes) -> None:
-        """Show a packet from the page that was shown before, if it has so many."""
-        self.pdf, self.sizes = pdf, pages_in(pdf)
+    def show_packet(self, packet: tuple[bytes, list[tuple[float, float]]]) -> None:
+        """Show a packet and its pages' sizes from the page that was shown before, if it has so many."""
+        self.pdf, self.sizes = packet
         self.number = min(self.number, len(self.sizes) - 1)
         self.draw()
 
@@ -97,36 +123,19 @@ class Preview(QScrollArea):
             self.draw()
 
     def draw(self) -> None:
-        """The page as it is."""
+        """The page as it is, as soon as it is drawn."""
         if not self.sizes:
             self.sheet.clear()
             return
         ratio = self.devicePixelRatioF()
-        picture = picture_of(self.pdf, self.number, self.true_scale() * self.zoom * ratio)
-        picture.setDevicePixelRatio(ratio)
-        self.sheet.setPixmap(QPixmap.fromImage(picture))
-        self.sheet.setStyleSheet(f"border: 1px solid {Look.now.line};")
-        self.turned.emit()
+        pdf, number, scale = self.pdf, self.number, self.true_scale() * self.zoom * ratio
 
-    def print_on(self, printer: QPrinter) -> int:
-        """Print every page at its true size; returns how many."""
-        from PySide6.QtCore import QMarginsF, QRectF, QSizeF
-        from PySide6.QtGui import QPageLayout, QPageSize, QPainter
+        def show(picture: QImage) -> None:
+            picture.setDevicePixelRatio(ratio)
+            self.sheet.setPixmap(QPixmap.fromImage(picture))
+            self.sheet.setStyleSheet(f"border: 1px solid {Look.now.line};")
+            self.turned.emit()
 
-        printer.setFullPage(True)
-        printer.setResolution(PRINT_DPI)
-        painter: QPainter | None = None
-        for number, (wide, high) in enumerate(self.sizes):
-            size = QPageSize(QSizeF(min(wide, high), max(wide, high)), QPageSize.Unit.Point)
-            lying = QPageLayout.Orientation.Landscape if wide > high else QPageLayout.Orientation.Portrait
-            printer.setPageLayout(QPageLayout(size, lying, QMarginsF(0, 0, 0, 0)))
-            if painter is None:
-                painter = QPainter(printer)
-            else:
-                printer.newPage()
-            picture = picture_of(self.pdf, number, PRINT_DPI / PER_INCH)
-            dots = printer.resolution() / PER_INCH
-            painter.drawImage(QRectF(0, 0, wide * dots, high * dots), picture)
-        if painter is not None:
-            painter.end()
-        return len(self.sizes)
+        self.session.soon(
+            "page", lambda: picture_of(pdf, number, scale), show, self.session.said.emit, "drawing the page"
+        )
