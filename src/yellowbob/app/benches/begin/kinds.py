@@ -19,6 +19,8 @@ from yellowbob.trials.asked import LURES, starter_file
 
 KINDS: tuple[Kind, ...] = (*LURES[:-1], *STANDING, "dropper", "other")
 COLUMNS, STEPS = 6, 60
+ROUND = (1.0 - np.cos(np.linspace(0.0, np.pi, STEPS))) / 2.0
+"""Places along an outline, close where its ends are round."""
 
 
 @lru_cache(maxsize=16)
@@ -28,10 +30,10 @@ def outlines(kind: Kind) -> tuple[tuple[tuple[float, float], ...], ...]:
     for piece in read_design(starter_file(kind)).pieces:
         shape, x0 = piece.shape, piece.at_mm[0]
         if isinstance(shape, Lofted):
-            x = np.linspace(0.0, shape.length_mm, STEPS)
+            x = shape.length_mm * ROUND
             top, low = curve(shape.back).at(x), curve(shape.belly).at(x)
         elif isinstance(shape, Turned | TurningTail):
-            x = np.linspace(0.0, shape.profile[-1].at_mm[0], STEPS)
+            x = shape.profile[-1].at_mm[0] * ROUND
             top = curve(shape.profile).at(x)
             low = -top
             x0 += shape.x_mm if isinstance(shape, TurningTail) else 0.0
