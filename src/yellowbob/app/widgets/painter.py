@@ -168,15 +168,15 @@ def paint_fan(painter: QPainter, view: View, mesh: Mesh, ups: Array, drafts_mm: 
     painter.setPen(QPen(colour(Look.now.water_ink, 40), 1.4))
     low, high = mesh.bounds[0, 0], mesh.bounds[1, 0]
     long = float(high - low)
-    heights = (mesh.vertices @ np.asarray(ups).T).min(axis=0) + np.asarray(drafts_mm)
-    for up, height in zip(ups, heights, strict=True):
-        if up[2] < 0.2:
-            continue
-        ends = []
-        for x in (low - BEYOND * long, high + BEYOND * long):  # out of the drawing, where no end of it is seen
-            # the water plane x·up = height, met in the centre plane at this station
-            ends.append(QPointF(*view.pixels(np.array([x, 0.0, (height - x * up[0]) / up[2]]))))
-        painter.drawLine(*ends)
+    ups = np.asarray(ups)
+    heights = (mesh.vertices @ ups.T).min(axis=0) + np.asarray(drafts_mm)
+    shown = ups[:, 2] >= 0.2
+    ups, heights = ups[shown, None], heights[shown, None]
+    x = np.array([low - BEYOND * long, high + BEYOND * long])  # out of the drawing, where no end of it is seen
+    # the water plane x·up = height, met in the centre plane at both stations
+    z = (heights - x * ups[..., 0]) / ups[..., 2]
+    ends = view.pixels(np.stack([np.broadcast_to(x, z.shape), np.zeros_like(z), z], axis=-1).reshape(-1, 3))
+    painter.drawLines([QLineF(*line) for line in ends.reshape(-1, 4).tolist()])
     painter.restore()
 
 
