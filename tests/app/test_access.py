@@ -83,6 +83,25 @@ def tabbed(window: Window) -> list[QWidget]:
     return seen
 
 
+def test_tab_is_in_order_however_soon_it_is_pressed(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    window.show_bench("Fit-out")
+    window.fitout.show_page("Shelf")
+    window.fitout.shelf.search.setFocus()
+    put = list[bool]()
+    with monkeypatch.context() as patched:
+        patched.setattr(Window, "put_tabs_in_order", lambda _: put.append(True))
+        window.fitout.show_page("Budget")  # what has the keyboard goes out of sight: nobody pressed Tab
+    assert not put and window.tabs_due.isActive()
+    window.header.tabs.setFocus()
+    QTest.keyClick(window.header.tabs, Qt.Key.Key_Tab)
+    assert not window.tabs_due.isActive()
+    seen = tabbed(window)
+    assert not controls(window) - set(seen)
+    bench = window.benches.currentWidget()
+    parts = [0 if window.header.isAncestorOf(w) else 1 if bench.isAncestorOf(w) else 2 for w in seen]
+    assert parts == sorted(parts)
+
+
 @pytest.mark.parametrize("name", ["sallow-74", "bar-antenna-234"])
 def test_tab_reaches_everything_in_the_order_of_the_work(open_window: OpenWindow, name: str) -> None:
     window = open_window(name)

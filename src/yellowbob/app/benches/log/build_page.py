@@ -85,7 +85,8 @@ class BuildPage(LogPage):
             return list(book.log.new(design, count, serial, None, promised=promised(study)))
 
         def done(built: list[Build]) -> None:
-            self.serial.clear()
+            if self.serial.text().strip() == serial:
+                self.serial.clear()
             self.book.choose(built[0].serial)
             self.book.changed.emit()
             self.says.setText(f"Begun: {', '.join(b.serial for b in built)}. Label them so.")

@@ -129,7 +129,8 @@ class WeighPage(LogPage):
             return weighed(study, stage, mass_g, shares=_shares(study, words)).weighings[-1]
 
         def done() -> None:
-            self.mass.show_value(None)
+            if self.mass.value == mass_g:  # what was typed meanwhile is of the next weighing
+                self.mass.show_value(None)
             self.refresh()
 
         self.keep_entry("weigh", make, done)

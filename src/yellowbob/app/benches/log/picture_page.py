@@ -173,10 +173,12 @@ class PicturePage(LogPage):
 
     def _kept(self, told: str) -> Callable[[str], None]:
         """What is done when a picture has been kept, under a name that stands in what is told."""
+        words = self.words.text()
 
         def done(name: str) -> None:
             self.book.changed.emit()
-            self.words.clear()
+            if self.words.text() == words:
+                self.words.clear()
             self.says.setText(f"Kept {told.format(name)}.")
 
         return done
