@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -94,17 +93,23 @@ class BuildPage(LogPage):
         self.aside("beginning builds", work, done)
 
     def refresh(self) -> None:
-        build = self.book.build()
-        self.state.setEnabled(build is not None)
+        build = self._show_state()
         if build is not None:
-            self.state.show_text(build.state)
             self.cost.blockSignals(True)
             self.cost.setValue(build.cost or 0.0)
             self.cost.blockSignals(False)
         if not self.says.text():
             self.says.setText("A build keeps the design as it is now; weighings and tests belong to the build.")
 
-    def _set(self, then: Callable[[], object] = lambda: None, **changes: Any) -> None:
+    def _show_state(self) -> Build | None:
+        """What became of the build on the bench, as it is written down."""
+        build = self.book.build()
+        self.state.setEnabled(build is not None)
+        if build is not None:
+            self.state.show_text(build.state)
+        return build
+
+    def _set(self, **changes: Any) -> None:
         if not self.ready():
             return
         log, serial = self.book.log, self.book.serial
@@ -116,7 +121,7 @@ class BuildPage(LogPage):
 
         def done(_: None) -> None:
             self.book.changed.emit()
-            then()
+            self._show_state()
 
         self.aside(f"writing down {', '.join(changes)}", work, done)
 
@@ -124,7 +129,7 @@ class BuildPage(LogPage):
         changes = {field: self.why.text().strip()}
         if field == "lost_why":
             changes["state"] = "lost"
-        self._set(self.refresh, **changes)
+        self._set(**changes)
 
     def _note(self) -> None:
         words = self.why.text().strip()
