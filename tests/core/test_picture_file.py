@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import itertools
 import struct
 import zlib
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from numpy.typing import NDArray
 from PIL import Image, ImageDraw
 
-from yellowbob.lines.tracing import big_png
+from yellowbob.lines.tracing import big_png, big_tiff, png_file
 from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.block_means import block_means
 from yellowbob.lines.tracing.picture_file import read_picture
@@ -43,12 +46,15 @@ def in_mode(picture: Image.Image, mode: str) -> Image.Image:
 
 
 @pytest.mark.parametrize(("mode", "ext"), KINDS)
-def test_a_large_picture_is_read_as_a_small_one_of_its_kind(tmp_path: Path, mode: str, ext: str) -> None:
+def test_a_large_picture_is_read_as_a_small_one_of_its_kind(
+    tmp_path: Path, mode: str, ext: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """Ground and body have the colours they have in a picture that needs no bringing down, where greys are not dithered."""
     found = []
     for wide in (1000, 4100):
         file = tmp_path / f"{wide}.{ext}"
         in_mode(drawn(wide), mode).save(file)
+        monkeypatch.setattr(big_png, "LARGE_PX", 1 if wide > 1000 else 10**9)
         read = read_picture(file)
         assert (read.width, read.height) == (wide, wide // 5) and read.pixels.shape == (200, 1000, 4)
         found.append([read.pixels[4:24, 4:80].mean(axis=(0, 1)), read.pixels[90:110, 300:700].mean(axis=(0, 1))])
@@ -61,7 +67,7 @@ def test_a_large_picture_is_read_as_a_small_one_of_its_kind(tmp_path: Path, mode
     wide=st.integers(1, 40), high=st.integers(1, 40), step=st.integers(1, 7), channels=st.sampled_from([1, 3, 4]),
     seed=st.integers(0, 2**16), deep=st.sampled_from([1, 2, 64]),
 )  # fmt: skip
-@settings(max_examples=80)
+@settings(max_examples=80, deadline=None)
 def test_block_means_are_the_means_of_the_blocks(wide, high, step, channels, seed, deep) -> None:  # type: ignore[no-untyped-def]
     """Against sums over each block; a pixel counts by how opaque it is, one beyond the edge repeats the last."""
     rng = np.random.default_rng(seed)
@@ -92,29 +98,65 @@ def any_size(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(big_png, "LARGE_PX", 1)
 
 
-@pytest.mark.parametrize("mode", ["L", "RGB", "RGBA", "I;16"])
+def packed_png(rng: np.random.Generator, values: NDArray[Any], *, interlaced: bool) -> bytes:
+    """A PNG of values (high, wide, channels) of 8 or 16 bits, every row filtered in its own way, cut anywhere."""
+    high, wide, channels = values.shape
+    passes = PASSES if interlaced else [(0, 0, 1, 1)]
+    raw = b"".join(filtered(rng, values[top::down, left::across]) for left, top, across, down in passes)
+    packed = zlib.compress(raw, int(rng.integers(0, 10)))
+    cuts = [0, *sorted(rng.integers(0, len(packed) + 1, 3).tolist()), len(packed)]
+    kind = {1: 0, 3: 2, 4: 6}[channels]
+    head = struct.pack(">IIBBBBB", wide, high, 8 * values.itemsize, kind, 0, 0, interlaced)
+    data = [part(b"IDAT", packed[first:last]) for first, last in itertools.pairwise(cuts)]
+    return b"\x89PNG\r\n\x1a\n" + part(b"IHDR", head) + b"".join(data) + part(b"IEND", b"")
+
+
+def filtered(rng: np.random.Generator, values: NDArray[Any]) -> bytes:
+    """By the format's words: what a byte differs by from what its neighbours foretell."""
+    if not values.size:
+        return b""
+    raw = values.astype(values.dtype.newbyteorder(">")).view(np.uint8).reshape(len(values), -1).astype(int)
+    pixel = values.shape[2] * values.itemsize
+    out = bytearray()
+    above = np.zeros(raw.shape[1], int)
+    for row in raw:
+        left, corner = (np.concatenate([np.zeros(pixel, int), line[:-pixel]]) for line in (row, above))
+        guess = left + above - corner
+        apart = np.abs(np.stack([left, above, corner]) - guess)
+        nearest = np.choose(apart.argmin(axis=0), [left, above, corner])
+        kind = int(rng.integers(0, 5))
+        foretold = [0 * row, left, above, (left + above) // 2, nearest][kind]
+        out += bytes([kind]) + ((row - foretold) % 256).astype(np.uint8).tobytes()
+        above = row
+    return bytes(out)
+
+
+PASSES = [(0, 0, 8, 8), (4, 0, 8, 8), (0, 4, 4, 8), (2, 0, 4, 4), (0, 2, 2, 4), (1, 0, 2, 2), (0, 1, 1, 2)]
+
+
+@pytest.mark.parametrize("interlaced", [False, True])
+@pytest.mark.parametrize(("channels", "bits"), [(1, 8), (3, 8), (4, 8), (1, 16), (3, 16), (4, 16)])
 def test_the_reader_for_large_ones_reads_what_the_other_reads(
-    tmp_path: Path, mode: str, monkeypatch: pytest.MonkeyPatch
+    tmp_path: Path, channels: int, bits: int, interlaced: bool, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Noise, in part transparent, whose sides are no whole number of blocks."""
-    rng = np.random.default_rng(7)
-    shape = (251, 4111) if mode in ("L", "I;16") else (251, 4111, len(mode))
-    made = (
-        rng.integers(0, 65536, shape).astype(np.uint16)
-        if mode == "I;16"
-        else rng.integers(0, 256, shape).astype(np.uint8)
-    )
-    file = tmp_path / "noise.png"
-    Image.fromarray(made).save(file)
-    plainly = read_picture(file)
-    monkeypatch.setattr(big_png, "LARGE_PX", 1)
+    """Noise, in part transparent, in every filter, sides no whole number of blocks; and of a few pixels."""
+    rng = np.random.default_rng(channels * bits + interlaced)
+    monkeypatch.setattr(png_file, "PIECE", 1000)  # so that bands and pieces end anywhere
     asked: list[object] = []
-    run = big_png.subprocess.run
-    monkeypatch.setattr(big_png.subprocess, "run", lambda *a, **k: asked.append(run(*a, **k)) or asked[-1])
-    quickly = read_picture(file)
-    assert len(asked) == 1 and asked[0].returncode == 0  # type: ignore[attr-defined]
-    assert (quickly.width, quickly.height) == (plainly.width, plainly.height)
-    assert np.abs(quickly.pixels - plainly.pixels).max() <= 2.01 / 255.0
+    means = big_png.block_means
+    monkeypatch.setattr(big_png, "block_means", lambda *a: asked.append(a) or means(*a))
+    for high, wide in [(71, 4111), (1, 3), (9, 1), *rng.integers(2, 40, (6, 2)).tolist()]:
+        made = rng.integers(0, 1 << bits, (high, wide, channels)).astype(np.uint8 if bits == 8 else np.uint16)
+        file = tmp_path / "noise.png"
+        file.write_bytes(packed_png(rng, made, interlaced=interlaced))
+        monkeypatch.setattr(big_png, "LARGE_PX", 10**9)
+        plainly = read_picture(file)
+        monkeypatch.setattr(big_png, "LARGE_PX", 1)
+        asked.clear()
+        quickly = read_picture(file)
+        assert len(asked) == 1 and (quickly.width, quickly.height) == (plainly.width, plainly.height) == (wide, high)
+        opaque = np.minimum(plainly.pixels[..., 3:], 1.0)  # what can hardly be seen has hardly a colour
+        assert np.abs((quickly.pixels - plainly.pixels) * opaque).max() <= (2.01 if bits == 8 else 3.01) / 255.0
 
 
 @pytest.mark.usefixtures("any_size")
@@ -132,12 +174,76 @@ def test_a_large_one_held_upright_is_turned_wherever_it_says_so(tmp_path: Path, 
 
 
 @pytest.mark.usefixtures("any_size")
-@pytest.mark.parametrize("cut", ["half", "bit"])
-def test_a_damaged_large_one_is_refused(tmp_path: Path, cut: str) -> None:
+@pytest.mark.parametrize("harm", ["half", "bit", "filter", "short", "checksum", "unending"])
+def test_a_damaged_large_one_is_refused(tmp_path: Path, harm: str) -> None:
     file = tmp_path / "damaged.png"
     drawn(4100).save(file)
     data = bytearray(file.read_bytes())
-    data[len(data) // 2] ^= 4
-    file.write_bytes(bytes(data[: len(data) // 2]) if cut == "half" else bytes(data))
+    raw = np.full((820, 1 + 3 * 4100), 90, np.uint8)
+    raw[:, 0] = 9 if harm == "filter" else 0
+    packed = zlib.compress((raw[:700] if harm == "short" else raw).tobytes())
+    if harm == "half":
+        data = data[: len(data) // 2]
+    elif harm == "bit":
+        data[len(data) // 2] ^= 4
+    else:
+        if harm == "checksum":
+            packed = packed[:-1] + bytes([packed[-1] ^ 1])
+        if harm == "unending":
+            packed = packed[: len(packed) // 2]
+        data = data[:33] + part(b"IDAT", packed) + part(b"IEND", b"")
+    file.write_bytes(bytes(data))
     with pytest.raises(BadPicture, match=r"damaged\.png: cannot be read as a picture"):
         read_picture(file)
+
+
+@pytest.mark.parametrize(("mode", "ext"), KINDS)
+@pytest.mark.parametrize("share", [0.3, 0.9])
+def test_what_breaks_off_is_refused(tmp_path: Path, mode: str, ext: str, share: float) -> None:
+    """Never read with its lower part black or grey."""
+    file = tmp_path / f"cut.{ext}"
+    in_mode(drawn(1200), mode).save(file)
+    data = file.read_bytes()
+    file.write_bytes(data[: int(share * len(data))])
+    with pytest.raises(BadPicture, match=rf"cut\.{ext}: cannot be read as a picture"):
+        read_picture(file)
+
+
+@pytest.mark.parametrize("harm", ["", "bit", "half", "short strip"])
+@pytest.mark.parametrize("predictor", [1, 2])
+@pytest.mark.parametrize("mode", ["L", "RGB", "RGBA"])
+def test_a_large_deflated_tiff_is_read_as_a_small_one_or_refused(
+    tmp_path: Path, mode: str, predictor: int, harm: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Noise whose height is no whole number of strips nor of blocks."""
+    rng = np.random.default_rng(len(mode) + predictor)
+    made = rng.integers(0, 256, (331, 4111, len(mode))).astype(np.uint8)
+    file = tmp_path / "noise.tif"
+    picture = Image.fromarray(made[..., 0] if mode == "L" else made)
+    told = {317: predictor, 278: 7, **({338: 2} if mode == "RGBA" else {})}
+    picture.save(file, compression="tiff_adobe_deflate", tiffinfo=told)
+    monkeypatch.setattr(big_tiff, "LARGE_PX", 10**9)
+    plainly = read_picture(file)
+    monkeypatch.setattr(big_tiff, "LARGE_PX", 1)
+    asked: list[object] = []
+    means = big_tiff.block_means
+    monkeypatch.setattr(big_tiff, "block_means", lambda *a: asked.append(a) or means(*a))
+    if harm:
+        with Image.open(file) as image:
+            place, length = image.tag_v2[273][20], image.tag_v2[279][20]  # type: ignore[attr-defined]
+        data = bytearray(file.read_bytes())
+        if harm == "bit":
+            data[place + length // 2] ^= 8
+        elif harm == "half":
+            data[place : place + length] = bytes(length)
+        else:
+            packed = zlib.compress(made.tobytes()[: length // 3])
+            data[place : place + len(packed)] = packed
+        file.write_bytes(bytes(data))
+        with pytest.raises(BadPicture, match=r"noise\.tif: cannot be read as a picture \(it"):
+            read_picture(file)
+    else:
+        quickly = read_picture(file)
+        assert (quickly.width, quickly.height) == (plainly.width, plainly.height)
+        assert np.abs((quickly.pixels - plainly.pixels) * plainly.pixels[..., 3:]).max() <= 2.01 / 255.0
+    assert len(asked) == 1

@@ -1,82 +1,138 @@
-"""Large PNGs, decoded by a reader some three times as fast as Pillow's, in a process of its own.
+"""Large PNGs, read a band of rows at a time: while one is unpacked the one before is unfiltered and averaged.
 
-That reader keeps Python's lock while it reads, and the window would stand still for as long: so it is run as
-`python -m yellowbob.lines.tracing.big_png PICTURE STEP`, which writes means over blocks of STEP × STEP pixels to its
-standard output, as a NumPy array (h, w, channels) of the picture's own depth.
+A picture of noise of 96 million pixels takes Pillow about twice as long, and holds all its pixels at once.
 """
 
 from __future__ import annotations
 
-import io
-import struct
-import subprocess
-import sys
+from collections import deque
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.ground.progress import go_on
 from yellowbob.lines.tracing.block_means import block_means
+from yellowbob.lines.tracing.png_file import PALETTE, PASSES, PIECE, DamagedPng, Head, Unpacked, exif_of, head_of
 
-LARGE_PX = 16_000_000
-"""From here on starting a process costs less than it saves."""
-MOST_BYTES = 700_000_000
-"""What its pixels may take, so that with the file and the libraries it stays under 1 GB."""
-CHANNELS = {"L": 1, "I;16": 1, "RGB": 3, "RGBA": 4}
-FIRST = 8
-"""Bytes before the first of its parts."""
+LARGE_PX = 4_000_000
+"""Smaller ones Pillow reads in no time."""
+AHEAD = 128_000_000
+"""Bytes unpacked before they are asked for, while what unfilters them is still being loaded."""
+MOST_BYTES = 600_000_000
+"""What the pixels of an interlaced one may take, all at once, so that it stays under 1 GB with the libraries."""
+
+Rows = Callable[[int, int], NDArray[Any]]
 
 
 def big_png_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | None:
     """Block means (h, w, channels) of a large PNG that Pillow opened as `image`, unsigned whole numbers of 8 or 16 bits.
 
-    None where it is not one of those, or the reader would not have it: Pillow's own is asked then, and tells why.
+    None where it is small or of another kind: Pillow is asked then. Raises DamagedPng where it is damaged.
     """
-    channels = CHANNELS.get(image.mode)
-    if image.format != "PNG" or channels is None or "transparency" in image.info or not sys.executable:
+    if image.format != "PNG" or image.width * image.height < LARGE_PX:
         return None
-    pixels = image.width * image.height
-    if pixels < LARGE_PX or pixels * channels * _bits(path) // 8 > MOST_BYTES:
-        return None
-    asked = [sys.executable, "-m", __name__, str(Path(path).absolute()), str(step)]
-    said = subprocess.run(asked, capture_output=True, check=False)
-    if said.returncode:
-        return None
-    means: NDArray[Any] = np.load(io.BytesIO(said.stdout), allow_pickle=False)
-    expected = (-(-image.height // step), -(-image.width // step), channels)
-    if means.shape != expected:
-        return None
-    image.info.setdefault("exif", _exif_of(path))  # else Pillow decodes the picture to look for it
+    with open(path, "rb") as file:
+        head = head_of(file)
+        if not _read_here(head, image):
+            return None
+        numbers = _numbers(head, image)
+        with _rows(head, Unpacked(file)) as rows:
+            means = block_means(lambda first, last: numbers(rows(first, last)), image.size, step)
+    image.info.setdefault("exif", exif_of(path))  # else Pillow decodes the picture to look for it
     return means
 
 
-def _bits(path: Path | str) -> int:
-    """Bits a channel: the ninth byte of what its first part holds."""
-    with open(path, "rb") as file:
-        return file.read(FIRST + 17)[-1]
+def _read_here(head: Head, image: Any) -> bool:
+    """Whether it has 8 or 16 bits, no colour that stands for see-through, and is not too large to be interlaced."""
+    through = "transparency" in image.info and head.kind != PALETTE
+    too_large = head.interlaced and head.wide * head.high * head.pixel > MOST_BYTES
+    return head.bits in (8, 16) and (head.wide, head.high) == image.size and not through and not too_large
 
 
-def _exif_of(path: Path | str) -> bytes:
-    """What a PNG tells of how it was taken, wherever in the file it stands; empty where it does not."""
-    with open(path, "rb") as file:
-        file.seek(FIRST)
-        while len(head := file.read(8)) == 8:
-            length, kind = struct.unpack(">I4s", head)
-            if kind == b"eXIf":
-                return file.read(length)
-            file.seek(length + 4, 1)
-    return b""
+def _numbers(head: Head, image: Any) -> Callable[[NDArray[Any]], NDArray[Any]]:
+    """What makes greys or colours (n, wide, channels) of the numbers as they lie."""
+    if head.kind == PALETTE:
+        colours = np.zeros((256, 4), np.uint8)
+        image.apply_transparency()
+        known = np.array(image.getpalette("RGBA"), np.uint8).reshape(-1, 4)
+        colours[: len(known)] = known
+        colours = colours if image.has_transparency_data else np.ascontiguousarray(colours[:, :3])
+        return lambda values: np.take(colours, values[:, :, 0], axis=0)
+    if head.numbers == 2:
+        return _grey_and_opacity
+    return lambda values: values
 
 
-def _main(path: str, step: int) -> None:
-    from kornia_rs.io import read_image
-
-    values = np.asarray(read_image(path))
-    high, wide = values.shape[:2]
-    means = block_means(lambda first, last: values[first:last], (wide, high), step)
-    np.save(sys.stdout.buffer, means, allow_pickle=False)
+def _grey_and_opacity(values: NDArray[Any]) -> NDArray[Any]:
+    colours = np.empty((*values.shape[:2], 4), values.dtype)
+    colours[:, :, :3] = values[:, :, :1]
+    colours[:, :, 3] = values[:, :, 1]
+    return colours
 
 
-if __name__ == "__main__":
-    _main(sys.argv[1], int(sys.argv[2]))
+@contextmanager
+def _rows(head: Head, unpacked: Unpacked) -> Iterator[Rows]:
+    """What gives rows (first, last) of the picture, asked for in order from the top, each once."""
+    if head.interlaced:
+        whole = _interlaced(head, unpacked)
+        yield lambda first, last: whole[first:last]
+        return
+    ((_, wide),) = head.passes()
+    raw_row = wide + 1
+    above = np.zeros(wide, np.uint8)
+    due: deque[Future[NDArray[np.uint8]]] = deque()
+    with ThreadPoolExecutor(1) as pool:
+
+        def rows(first: int, last: int) -> NDArray[Any]:
+            nonlocal above
+            go_on()
+            deep = last - first
+            for top in range(first + len(due) * deep, head.high, deep):
+                if len(due) > AHEAD // raw_row // deep:
+                    break
+                due.append(pool.submit(unpacked.rows, min(deep, head.high - top), raw_row))
+            raw = due.popleft().result()
+            above = _unfiltered(raw, above, head)
+            return _values(raw, head)
+
+        try:
+            yield rows
+        finally:
+            for following in due:
+                following.cancel()
+
+
+def _interlaced(head: Head, unpacked: Unpacked) -> NDArray[Any]:
+    """The whole picture (high, wide, numbers), put together from its seven passes."""
+    whole = np.empty((head.high, head.wide, head.numbers), np.uint8 if head.bits == 8 else np.uint16)
+    for (left, top, across, down), (_, wide) in zip(PASSES, head.passes(), strict=True):
+        target = whole[top::down, left::across]
+        above = np.zeros(wide, np.uint8)
+        deep = max(1, 16 * PIECE // (wide + 1))
+        for first in range(0, len(target) if wide else 0, deep):
+            go_on()
+            raw = unpacked.rows(min(deep, len(target) - first), wide + 1)
+            above = _unfiltered(raw, above, head)
+            target[first : first + deep] = _values(raw, head)
+    return whole
+
+
+def _unfiltered(raw: NDArray[np.uint8], above: NDArray[np.uint8], head: Head) -> NDArray[np.uint8]:
+    """Undo the filters of rows in place; the last of them, as it came out."""
+    from yellowbob.lines.tracing.png_filters import unfiltered
+
+    if unfiltered(raw, above, head.pixel) >= 0:
+        raise DamagedPng("its pixels are damaged")
+    return raw[-1, 1:]
+
+
+def _values(raw: NDArray[np.uint8], head: Head) -> NDArray[Any]:
+    """Unfiltered rows (n, 1 + bytes) as numbers (n, wide, numbers)."""
+    kind = np.dtype(np.uint8 if head.bits == 8 else ">u2")
+    values = np.ascontiguousarray(raw[:, 1:]).view(kind).reshape(len(raw), -1, head.numbers)
+    return values.astype(kind.newbyteorder("="), copy=False)

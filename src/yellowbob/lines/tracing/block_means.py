@@ -49,13 +49,9 @@ def _of_band(rows: NDArray[Any], wide: int, step: int) -> NDArray[Any]:
     rows = rows.reshape(len(rows), wide, -1)
     if rows.shape[2] != 4 or rows[:, :, 3].min() == _opaque(rows):
         return _means(rows, step)
-    opacity = rows[:, :, 3:].astype(np.float32)
-    by_opacity = rows[:, :, :3].astype(np.float32)
-    by_opacity *= opacity
-    share = _means(opacity, step)
-    least = 1e-6 * _opaque(rows)
-    colours = np.where(share > least, _means(by_opacity, step) / np.maximum(share, least), 0.0)
-    return np.concatenate([colours, share], axis=2).round().astype(rows.dtype)
+    from yellowbob.lines.tracing.see_through import see_through_means
+
+    return see_through_means(rows, step, np.float64(_opaque(rows))).astype(rows.dtype)
 
 
 def _opaque(rows: NDArray[Any]) -> int:

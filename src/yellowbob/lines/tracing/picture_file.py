@@ -11,7 +11,9 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.big_png import big_png_means
+from yellowbob.lines.tracing.big_tiff import big_tiff_means
 from yellowbob.lines.tracing.block_means import block_means
+from yellowbob.lines.tracing.png_file import look_through
 
 WORKING_PX = 1000
 """Longer pictures are brought down to this before looking."""
@@ -71,9 +73,12 @@ def read_picture(path: Path | str) -> Picture:
 
 def _reduced(path: Path | str, image: Any, step: int) -> NDArray[Any]:
     """Its means over blocks of `step` pixels, (h, w, channels), in its own kind of number."""
-    means = big_png_means(path, image, step)
-    if means is not None:
-        return means
+    for read in (big_png_means, big_tiff_means):
+        means = read(path, image, step)
+        if means is not None:
+            return means
+    if image.format == "PNG":
+        look_through(path)
     image.load()
     mode = _as_numbers(image)
     if image.mode == mode and mode in ("L", "RGB"):
