@@ -42,6 +42,8 @@ from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session.recovery import Recovery
+from yellowbob.design.rescale import rescaled
+from yellowbob.lines import picture
 from yellowbob.study import Study
 from yellowbob.study.engine import Result
 
@@ -179,3 +181,34 @@ def test_no_slow_result_is_worked_out_there(
         window.next_units()
     idle(qtbot, window)
     assert not slow
+
+
+def test_no_large_solid_is_made_ready_to_draw_there(
+    qtbot: QtBot, window: Window, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Every page after the body has another size; what is small enough is drawn as it is."""
+    idle(qtbot, window)
+    thin, where = picture.thinned, list[str]()
+
+    def noted(*args: Any) -> Any:
+        where.append(at if threading.current_thread() is threading.main_thread() else "apart")
+        return thin(*args)
+
+    monkeypatch.setattr(picture, "MOST_DRAWN", 400)
+    monkeypatch.setattr(picture, "thinned", noted)
+    at = "edited"
+    window.session.edit(rescaled(window.session.design, 1.1), "larger")
+    idle(qtbot, window)
+    for bench in BENCHES:
+        window.show_bench(bench.title)
+        paged = getattr(window.bench(bench.title), "paged", None)
+        for page in list(paged.keys) if paged is not None else [""]:
+            at = f"{bench.title}: {page}"
+            if paged is not None:
+                paged.turn_to(page)
+            qtbot.wait(1)
+            if page == "Variants":
+                idle(qtbot, window)
+                window.grab()
+    idle(qtbot, window)
+    assert set(where) == {"apart"}

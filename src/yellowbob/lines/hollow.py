@@ -22,7 +22,7 @@ from yellowbob.lines.edges import mesh_edges
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.mirrored import ALIKE_MM, unlike, whole_of
 from yellowbob.lines.nearest import fill_cells, grid_distances, line_crossings, nearest_places
-from yellowbob.lines.solids import from_manifold, to_manifold
+from yellowbob.lines.solids import from_manifold, thinned, to_manifold
 
 Array = NDArray[np.float64]
 
@@ -146,7 +146,8 @@ def _inner(outer: Mesh, wall: float, least: Array) -> Mesh | None:
     places, faces, _, _ = marching_cubes(field, 0.0, spacing=(step, step, step), gradient_direction="ascent")
     places = np.asarray(places, dtype=float) + start
     near = _Near(corners, reach, least - WANTED * step)
-    drawn = _lighter(_moved(Mesh(places, np.asarray(faces, dtype=np.int32)), near, wall, step))
+    surface = _moved(Mesh(places, np.asarray(faces, dtype=np.int32)), near, wall, step)
+    drawn = thinned(surface, SAG_MM, "the hollow")
     drawn = _finer_where_thin(drawn, near, wall, step)
     # straight between its corners the surface lies a hair too deep: they are moved out by what it lacks on the whole
     middles = drawn.corners.mean(axis=1)
@@ -292,8 +293,3 @@ class _Near:
         distance = np.linalg.norm(out, axis=1, keepdims=True)
         moved[wanted] = places + out / np.maximum(distance, 1e-9) * np.clip(wall - distance, -0.5 * step, 0.5 * step)
         return moved
-
-
-def _lighter(mesh: Mesh) -> Mesh:
-    """Fewer triangles within the sag allowed. Marching gives several hundred thousand on a large body."""
-    return from_manifold(to_manifold(mesh, "the hollow").simplify(SAG_MM))

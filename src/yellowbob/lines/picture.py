@@ -9,7 +9,9 @@ from weakref import WeakKeyDictionary
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.ground.errors import BadShape
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.solids import thinned
 
 Array = NDArray[np.float64]
 
@@ -27,6 +29,34 @@ class _Look:
     """(m, 3) unit face normals"""
     sharp: NDArray[np.bool_]
     """(k,) whether the faces at an edge meet sharply"""
+
+
+MOST_DRAWN = 24_000
+"""Triangles: a solid of more is drawn by a lighter one,"""
+DRAWN_SHARE = 1.0 / 6000.0
+"""whose surface lies off its own by no more than this share of its size: a sixth of a pixel across a window."""
+_DRAWN: WeakKeyDictionary[Mesh, Mesh | None] = WeakKeyDictionary()
+"""None: by itself."""
+
+
+def drawn_by(mesh: Mesh) -> Mesh:
+    """What a solid is drawn by: itself, or a lighter one. Some tenths of a second at first where it is large."""
+    if len(mesh.faces) <= MOST_DRAWN:
+        return mesh
+    if mesh not in _DRAWN:
+        try:
+            light = thinned(mesh, DRAWN_SHARE * float(np.linalg.norm(mesh.bounds[1] - mesh.bounds[0])))
+            _DRAWN[mesh], _DRAWN[light] = light, None
+        except BadShape:  # an open one
+            _DRAWN[mesh] = None
+    return _DRAWN[mesh] or mesh
+
+
+def make_ready(mesh: Mesh, to_shade: bool = True) -> None:
+    """Make what drawing a solid needs, for it to be drawn at once later: on any thread."""
+    _look(drawn_by(mesh))
+    if to_shade:
+        _corner_normals(drawn_by(mesh))
 
 
 _LOOKS: WeakKeyDictionary[Mesh, _Look] = WeakKeyDictionary()
@@ -104,6 +134,7 @@ def flat_faces(mesh: Mesh, view: View) -> tuple[Array, Array]:
 
     What `shaded` does, without smoothness and without compiled code: for the first sight of a window.
     """
+    mesh = drawn_by(mesh)
     look = _look(mesh)
     seen = np.flatnonzero(look.flat @ view.toward > 1e-9)
     order = seen[np.argsort((mesh.corners[seen] @ view.toward).mean(axis=1))]
@@ -116,6 +147,7 @@ def shaded(
     """Pixels (height, width, 4), RGBA, of the solid lit from above and ahead; clear where there is none."""
     from yellowbob.lines import raster
 
+    mesh = drawn_by(mesh)
     pixels = np.zeros((height, width, 4), np.uint8)
     raster.paint(
         mesh.vertices, mesh.faces, _corner_normals(mesh), view.right, view.up, view.place, view.scale,
@@ -129,6 +161,7 @@ def contour(mesh: Mesh, view: View, compiled: bool = True) -> Array:
 
     The same lines with and without compiled code; without it brings no compiler in.
     """
+    mesh = drawn_by(mesh)
     look = _look(mesh)
     if compiled:
         from yellowbob.lines import raster

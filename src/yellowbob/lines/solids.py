@@ -48,6 +48,11 @@ def from_manifold(solid: manifold3d.Manifold) -> Mesh:
     return made
 
 
+def thinned(mesh: Mesh, off_mm: float, name: str = "the body") -> Mesh:
+    """Fewer triangles, its surface off by no more than so much. Raises BadShape as `to_manifold` does."""
+    return from_manifold(to_manifold(mesh, name).simplify(off_mm))
+
+
 def subtract(mesh: Mesh, cutters: Sequence[Mesh]) -> Mesh:
     """The mesh less all cutters."""
     if not cutters:

@@ -19,7 +19,7 @@ from yellowbob.design.cuts import Cup
 from yellowbob.design.hardware import Fitting, line_tie
 from yellowbob.design.plates import Cutout, Fin, Lip, Wings
 from yellowbob.study.afloat import afloat, finished, hull, line_at, rig, upright_rest
-from yellowbob.study.engine import Study, result
+from yellowbob.study.engine import Study, result, slow
 from yellowbob.study.weights import body_cuts, fittings, holes, listed_fittings, slip, wires
 from yellowbob.weights import wires as wire_runs
 
@@ -43,7 +43,7 @@ def cast_g(study: Study) -> float:
     return slip(study).finished.mass_g + hung + held
 
 
-@result
+@slow("seeing how it rides the waves")
 def ridden(study: Study) -> Riding | None:
     """The build at the rest it is meant for, ready to ride waves; None for a sinker."""
     rest = upright_rest(study)

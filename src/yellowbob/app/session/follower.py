@@ -13,6 +13,7 @@ from PySide6.QtCore import QTimer
 
 from yellowbob.afloat.rest import Rest
 from yellowbob.app.session.background import Tasks, Told
+from yellowbob.app.session.sight import ready_to_draw
 from yellowbob.checks.next_step import next_step
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import Result, Study, of
@@ -104,7 +105,9 @@ class Follower:
         apart, last = study.apart(), self._session.rest
 
         def work(_: Told) -> Rest | None:
-            return of.rest_followed(apart, last)
+            rest = of.rest_followed(apart, last)
+            ready_to_draw(apart)
+            return rest
 
         def taken(rest: Rest | None) -> None:
             study.adopt(apart)
@@ -131,6 +134,7 @@ def told(study: Study, last: Rest | None) -> Rest | NotYet | None:
     if not isinstance(found, NotYet):
         with study.in_a_hurry(), suppress(YellowBobError, NotYet):
             next_step(study)
+            ready_to_draw(study)
     return found
 
 

@@ -14,7 +14,7 @@ from yellowbob.app.widgets.painter import paint_solid
 from yellowbob.app.widgets.theme import Look
 from yellowbob.design.model import Design
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.picture import View
+from yellowbob.lines.picture import View, drawn_by
 
 EDGE_PX = 4
 MOST_PX = 3000
@@ -32,6 +32,7 @@ class KeptSolid:
 
     def paint(self, painter: QPainter, mesh: Mesh, view: View, design: Design, small: bool = False) -> None:
         """The solid with its painted bands."""
+        mesh = drawn_by(mesh)
         ratio = painter.device().devicePixelRatioF()
         key = (tuple(np.round(view.right, 6)), tuple(np.round(view.up, 6)), round(view.scale, 6), small, Look.now, Warm.ready,
                ratio, design.bands)  # fmt: skip

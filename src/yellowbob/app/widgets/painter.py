@@ -14,7 +14,7 @@ from yellowbob.design.model import Design, Fitting, Slug
 from yellowbob.fitout.hooks import fixed_lines
 from yellowbob.ground.quantities import show
 from yellowbob.lines.mesh import Mesh
-from yellowbob.lines.picture import View, contour, flat_faces, shaded
+from yellowbob.lines.picture import View, contour, drawn_by, flat_faces, shaded
 from yellowbob.weights.ballast import PlacedBallast
 from yellowbob.weights.holes import Holes
 
@@ -33,6 +33,7 @@ def round_pen(tone: QColor, width: float) -> QPen:
 
 def paint_solid(painter: QPainter, mesh: Mesh, view: View, small: bool = False) -> None:
     """The shaded body and its edges; a small one is only edges until the compiled code is there."""
+    mesh = drawn_by(mesh)
     points = view.pixels(mesh.vertices)
     x0, y0 = (int(v) - 2 for v in points.min(axis=0))
     x1, y1 = (int(v) + 3 for v in points.max(axis=0))

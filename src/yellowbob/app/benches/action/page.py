@@ -21,8 +21,11 @@ class MotionPage(SayingPage):
         self.view = view
         session.arrived.connect(self._arrived)
 
+    AWAITED: tuple[object, ...] = (of.rests,)
+    """The slow results that it shows."""
+
     def _arrived(self, asked: object) -> None:
-        if asked is of.rests:
+        if asked in self.AWAITED:
             self._follow()
 
     def rests_there(self) -> bool:

@@ -26,6 +26,8 @@ CHART_POINTS = 30
 class WavesPage(MotionPage):
     """Height and length of the waves, the current; what they do."""
 
+    AWAITED = (of.rests, of.ridden)
+
     def __init__(self, session: Session, view: ActionView) -> None:
         super().__init__("Waves", session, view, "How it rides them")
         self.found: tuple[Rough, Current | None] | None = None
@@ -65,7 +67,7 @@ class WavesPage(MotionPage):
         self.lay_out(left, self.chart)
 
     def refresh(self) -> None:
-        """Work it out anew: a few hundredths of a second."""
+        """Work it out anew, once it is there how it rides."""
         session, self.found = self.session, None
         if not self.rests_there():
             self.view.show_waves(None)
@@ -75,9 +77,12 @@ class WavesPage(MotionPage):
             self.view.show_waves(None)
             self.chart.say_empty()
             return
+        ready = session.ask(of.ridden)
+        if ready is None:
+            self.says.setText("Seeing how it rides the waves …")
+            return
         try:
-            ready = of.ridden(session.study)
-            held = self.current.value() if ready is not None and ready.periods.stands else None
+            held = self.current.value() if ready.periods.stands else None
             self.found = in_rough_water(
                 session.study, self.high.value or 0.0, self.long.value, held, self.slant.value()
             )

@@ -10,6 +10,7 @@ from yellowbob.app.benches.log.book import Book
 from yellowbob.app.benches.log.pages import LogPage, line_of
 from yellowbob.app.benches.log.sets_view import CompareView
 from yellowbob.app.session.background import Told
+from yellowbob.app.session.sight import ready_to_draw
 from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.fields import Choice
@@ -122,6 +123,7 @@ class ComparePage(LogPage):
 
 def _afloat(serial: str, study: Study) -> Variant:
     change = Change(serial, lambda design: design)
+    ready_to_draw(study)
     try:
         return Variant(change, study, settled(of.afloat(study)))
     except YellowBobError as error:

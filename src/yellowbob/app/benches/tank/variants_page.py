@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QVBoxLayout
 from yellowbob.app.benches.tank.variant_drawings import SweepPlot
 from yellowbob.app.session.background import Told
 from yellowbob.app.session.session import Session
+from yellowbob.app.session.sight import ready_to_draw
 from yellowbob.app.widgets.buttons import button
 from yellowbob.app.widgets.fields import Choice
 from yellowbob.app.widgets.paged import CardPage
@@ -132,13 +133,14 @@ class VariantsPage(CardPage):
     def compare(self) -> None:
         """Settle the variants off the interface's thread."""
         study, make = self.session.apart(), WAYS[self.way.currentText()]
-        self.session.tasks.start(
-            "variants",
-            lambda told: compared(study, make(study.build), told=told),
-            self._compared,
-            self._not_compared,
-            words="settling variants",
-        )
+
+        def work(told: Told) -> list[Variant]:
+            found = compared(study, make(study.build), told=told)
+            for one in found:
+                ready_to_draw(one.study)
+            return found
+
+        self.session.tasks.start("variants", work, self._compared, self._not_compared, words="settling variants")
 
     def _not_compared(self, words: str) -> None:
         self._complain(words)
