@@ -39,7 +39,9 @@ def pixels(mesh: Mesh, seen: View) -> NDArray[np.int16]:
 def test_a_large_solid_is_seen_as_it_is(turned: float, monkeypatch: pytest.MonkeyPatch) -> None:
     large = barrel(320, 92.0, 31.0)
     light = drawn_by(large)
-    assert len(large.faces) > picture.MOST_DRAWN and 3 * len(light.faces) < len(large.faces) and drawn_by(light) is light
+    assert (
+        len(large.faces) > picture.MOST_DRAWN and 3 * len(light.faces) < len(large.faces) and drawn_by(light) is light
+    )
     seen = view(large, turned)
     quick, lines = pixels(large, seen), contour(large, seen)
     monkeypatch.setattr(picture, "MOST_DRAWN", 10**9)
