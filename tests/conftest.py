@@ -16,6 +16,7 @@ from yellowbob.design.files import read_design
 from yellowbob.design.migrations import from_1
 from yellowbob.design.model import Design
 from yellowbob.lines.mesh import Mesh
+from yellowbob.study import Study
 
 DEMO = Path(__file__).parent.parent / "src" / "yellowbob" / "demo"
 
@@ -25,6 +26,22 @@ def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Settings, state and data go to a scratch place; the compile cache alone stays the user's."""
     for name in ("CONFIG", "STATE", "DATA", "CACHE"):
         monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / name.lower()))
+
+
+SOLVED: dict[str, Study] = {}
+"""By the names of designs what windows and commands before have worked out: it holds as long as the design is the same."""
+
+
+def solved(design: Design) -> Study:
+    """A study of a design that takes over what is known of it."""
+    SOLVED[design.name] = study = Study(design, SOLVED.get(design.name))
+    return study
+
+
+@pytest.fixture(autouse=True)
+def demos_are_solved_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Commands take over what commands before them have worked out of the same design."""
+    monkeypatch.setattr("yellowbob.cli.options.begun", solved)
 
 
 def mesh_of(shape: trimesh.Trimesh) -> Mesh:

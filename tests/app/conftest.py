@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 from pytestqt.qtbot import QtBot
 
-from tests.conftest import DEMO
+from tests.conftest import DEMO, solved
 from yellowbob.app.frame.main import application
 from yellowbob.app.frame.window import Window
 from yellowbob.app.session import files, follower
@@ -18,11 +18,8 @@ from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.warm import load_compiled
 from yellowbob.app.widgets.measures import Units
 from yellowbob.design.files import read_design
-from yellowbob.study import Study
 
 OpenWindow = Callable[..., Window]
-SOLVED: dict[str, Study] = {}
-"""Of each demo what windows before have worked out: it holds as long as the design is the same."""
 
 
 @pytest.fixture(scope="session", autouse=True)
@@ -45,10 +42,7 @@ def open_window(qtbot: QtBot, tmp_path: Path) -> OpenWindow:
 
     def make(name: str = "sallow-74", path: Path | None = None) -> Window:
         design = read_design(path or DEMO / f"{name}.ybob")
-        study = Study(design, SOLVED.get(name))
-        if path is None:
-            SOLVED[name] = study
-        window = Window(Session(design, Recovery(tmp_path / "state", delay_ms=50), path, study), settings)
+        window = Window(Session(design, Recovery(tmp_path / "state", delay_ms=50), path, solved(design)), settings)
         qtbot.addWidget(window)
         window.show()
         window.activateWindow()

@@ -10,6 +10,7 @@ import typer
 from yellowbob.ground.errors import BadInput, BadMesh
 
 if TYPE_CHECKING:
+    from yellowbob.design.model import Design
     from yellowbob.study import Study
 
 MOST_TRIANGLES = 60_000
@@ -27,9 +28,15 @@ Stock = Annotated[
 def study_of(file: Path) -> Study:
     """The study of a design file. Raises BadInput."""
     from yellowbob.shelf.filling import opened
+
+    return begun(opened(file))
+
+
+def begun(design: Design) -> Study:
+    """The study of a design, nothing worked out yet."""
     from yellowbob.study import Study
 
-    return Study(opened(file))
+    return Study(design)
 
 
 def opened_study(
@@ -43,7 +50,6 @@ def opened_study(
     from yellowbob.lines.importing import SUFFIXES, read_solid
     from yellowbob.lines.orient import as_body, lighter_solid
     from yellowbob.shelf.filling import opened
-    from yellowbob.study import Study
 
     if file.suffix.lower() in SUFFIXES:
         if density is None or unit is None:
@@ -76,7 +82,7 @@ def opened_study(
         )
         changed = {"name": name, "temperature_c": state.temperature_c, "salinity_g_kg": state.salinity_g_kg}
         design = design.but(water=Water.model_validate(changed))
-    return under(Study(design), load)
+    return under(begun(design), load)
 
 
 def under(study: Study, load: str | None) -> Study:
