@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw
 
-from yellowbob.lines.tracing import big_png, big_tiff, png_file
+from yellowbob.lines.tracing import big_png, big_tiff, picture_file, png_file
 from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.block_means import block_means
 from yellowbob.lines.tracing.picture_file import read_picture
@@ -247,3 +247,38 @@ def test_a_large_deflated_tiff_is_read_as_a_small_one_or_refused(
         assert (quickly.width, quickly.height) == (plainly.width, plainly.height)
         assert np.abs((quickly.pixels - plainly.pixels) * plainly.pixels[..., 3:]).max() <= 2.01 / 255.0
     assert len(asked) == 1
+
+
+@pytest.mark.parametrize("ext", ["png", "gif", "tif", "jpg", "bmp"])
+def test_what_takes_long_to_unpack_is_refused_unless_one_is_patient(
+    tmp_path: Path, ext: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Of a JPEG a reduced picture is read, and what is not packed is read quickly."""
+    rng = np.random.default_rng(5)
+    file = tmp_path / f"noise.{ext}"
+    made = Image.fromarray(rng.integers(0, 256, (90, 400, 3)).astype(np.uint8))
+    made.save(file, **({"compression": "tiff_lzw"} if ext == "tif" else {}))
+    assert read_picture(file).width == 400
+    monkeypatch.setattr(picture_file, "MOST_PACKED", file.stat().st_size - 1)
+    if ext in ("jpg", "bmp"):
+        assert read_picture(file).width == 400
+    else:
+        with pytest.raises(BadPicture, match=rf"noise\.{ext}: its 0 MB take more than 2 s to unpack; save it as JPEG"):
+            read_picture(file)
+    assert read_picture(file, patient=True).width == 400
+
+
+@pytest.mark.parametrize("ext", ["webp", "jp2", "png", "tga"])
+def test_too_many_pixels_of_a_kind_are_refused(tmp_path: Path, ext: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    file = tmp_path / f"large.{ext}"
+    drawn(1000).save(file)
+    kind = {"jp2": "JPEG2000"}.get(ext, ext.upper())
+    monkeypatch.setattr(picture_file, "MOST_OF_OTHERS", 200_000)
+    monkeypatch.setitem(picture_file.MOST_PIXELS, kind, 200_000)
+    assert read_picture(file).width == 1000
+    monkeypatch.setattr(picture_file, "MOST_OF_OTHERS", 199_999)
+    monkeypatch.setitem(picture_file.MOST_PIXELS, kind, 199_999)
+    with pytest.raises(
+        BadPicture, match=rf"large\.{ext}: 1000 × 200 pixels are too many for a {kind}; save it smaller, or"
+    ):
+        read_picture(file, patient=True)

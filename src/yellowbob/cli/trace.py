@@ -58,6 +58,7 @@ def trace(
     ] = False,
     paint_in: Annotated[list[str] | None, typer.Option(metavar="X,Y,R", help="a dab that is body, pixels")] = None,
     paint_out: Annotated[list[str] | None, typer.Option(metavar="X,Y,R", help="a dab that is none, pixels")] = None,
+    patient: Annotated[bool, typer.Option("--patient", help="read a large picture, however long it takes")] = False,
     as_json: Json = False,
 ) -> None:
     """Outlines from a picture with one known length."""
@@ -80,8 +81,8 @@ def trace(
         scale_of(1.0, (ax, ay), (bx, by))
         along = np.array([bx - ax, by - ay])
     strokes = [*_dabs(paint_in or [], True), *_dabs(paint_out or [], False)]
-    side = find_silhouette(read_picture(image), (one, two), beside, strokes)
-    above = find_silhouette(read_picture(plan)) if plan else None
+    side = find_silhouette(read_picture(image, patient), (one, two), beside, strokes)
+    above = find_silhouette(read_picture(plan, patient)) if plan else None
     bound = read_quantity(error, "length") if error else None
     found = traced(side, scale, turned, above, along, nose, bound)
     write_design(traced_design(found, out.stem), out)

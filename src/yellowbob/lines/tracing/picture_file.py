@@ -19,7 +19,13 @@ WORKING_PX = 1000
 """Longer pictures are brought down to this before looking."""
 SHOWN_PX = 2000
 """And to this to be looked at by whoever clicks in them."""
-MOST_PIXELS = 150_000_000
+MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BMP": 150_000_000, "GIF": 60_000_000,
+               "WEBP": 40_000_000, "AVIF": 40_000_000, "JPEG2000": 4_000_000}  # fmt: skip
+"""By kind: more of them take over 1 GB, or longer than anybody waits;"""
+MOST_OF_OTHERS = 20_000_000
+"""of kinds that are not listed."""
+MOST_PACKED = 120_000_000
+"""Bytes of a file that has to be unpacked from its first byte to its last: more take over 2 s."""
 ORIENTATION = 0x0112
 """The tag that tells which way a picture was held; from 5 on its width is its height."""
 MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
@@ -42,20 +48,20 @@ class Picture:
         return self.width / self.pixels.shape[1]
 
 
-def read_picture(path: Path | str) -> Picture:
-    """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large. Raises BadPicture."""
+def read_picture(path: Path | str, patient: bool = False) -> Picture:
+    """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large. Raises BadPicture, and
+    unless `patient` for one whose file takes more than about 2 s to unpack."""
     from PIL import Image, ImageOps
 
     try:
         Image.MAX_IMAGE_PIXELS = None  # how many may be is said below, in our own words
         with Image.open(path) as image:
-            if image.width * image.height > MOST_PIXELS:
-                raise BadPicture(f"{path}: {image.width} × {image.height} pixels are too many; save it smaller")
+            _refuse_too_large(path, image)
             wide, high = image.size
             if image.format == "JPEG":
                 image.draft("RGB", (2 * WORKING_PX, 2 * WORKING_PX))
             step = max(1, max(image.size) // (2 * WORKING_PX))
-            means = _reduced(path, image, step)
+            means = _reduced(path, image, step, patient)
             turned = image.getexif().get(ORIENTATION, 1) >= 5
             small = ImageOps.exif_transpose(_eight_bits(means, image)).convert("RGBA")
             shown = small.copy()
@@ -71,12 +77,34 @@ def read_picture(path: Path | str) -> Picture:
     return Picture(pixels, *((high, wide) if turned else (wide, high)), np.array(shown))
 
 
-def _reduced(path: Path | str, image: Any, step: int) -> NDArray[Any]:
+def _refuse_too_large(path: Path | str, image: Any) -> None:
+    if image.width * image.height > MOST_PIXELS.get(image.format, MOST_OF_OTHERS):
+        kind = "" if image.format == "JPEG" else ", or as JPEG"
+        raise BadPicture(
+            f"{path}: {image.width} × {image.height} pixels are too many for a {image.format}; save it smaller{kind}"
+        )
+
+
+def _refuse_slow(path: Path | str, image: Any, patient: bool) -> None:
+    """Refuse a large file of a kind of which no part can be read without all before it."""
+    size = Path(path).stat().st_size
+    packed = image.format in ("PNG", "GIF") or (image.format == "TIFF" and image.info.get("compression") != "raw")
+    if packed and not patient and size > MOST_PACKED:
+        raise BadPicture(
+            f"{path}: its {size / 1e6:.0f} MB take more than 2 s to unpack; save it as JPEG, or at half the size "
+            "(--patient reads it as it is)"
+        )
+
+
+def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[Any]:
     """Its means over blocks of `step` pixels, (h, w, channels), in its own kind of number."""
-    for read in (big_png_means, big_tiff_means):
-        means = read(path, image, step)
-        if means is not None:
-            return means
+    means = big_tiff_means(path, image, step)
+    if means is not None:
+        return means
+    _refuse_slow(path, image, patient)
+    means = big_png_means(path, image, step)
+    if means is not None:
+        return means
     if image.format == "PNG":
         look_through(path)
     image.load()

@@ -99,7 +99,11 @@ class TracePage(QWidget):
         """Take a picture; one that cannot be read is refused in place."""
         self.words.setText(f"Opening {path.name}.")
         self.session.tasks.start(
-            "picture file", lambda _: read_picture(path), self._opened, self._refused, words="opening the picture"
+            "picture file",
+            lambda _: read_picture(path, patient=True),
+            self._opened,
+            self._refused,
+            words="opening the picture",
         )
 
     def _opened(self, read: Picture) -> None:
@@ -120,7 +124,7 @@ class TracePage(QWidget):
         self.words.setText(f"Opening {path.name}.")
         self.session.tasks.start(
             "plan picture",
-            lambda _: find_silhouette(read_picture(path)),
+            lambda _: find_silhouette(read_picture(path, patient=True)),
             taken,
             self._refused,
             words="opening the plan",
