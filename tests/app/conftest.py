@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import gc
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -25,6 +26,17 @@ OpenWindow = Callable[..., Window]
 @pytest.fixture(scope="session", autouse=True)
 def warm() -> None:
     load_compiled()
+
+
+@pytest.fixture(autouse=True)
+def windows_are_not_collected() -> Iterator[None]:
+    """A window of an earlier test that ends inside a call into Qt, where a lock of Qt's is held, holds up everything; ended
+    all at once they crash. So Python looks for no garbage in a test, and what it leaves behind stays: 3 MB."""
+    before = gc.get_threshold()
+    gc.set_threshold(10**9)
+    yield
+    gc.freeze()
+    gc.set_threshold(*before)
 
 
 @pytest.fixture(autouse=True)

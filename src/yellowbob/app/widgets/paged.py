@@ -13,7 +13,7 @@ from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.theme import wear
 from yellowbob.app.widgets.words import Words
 
-LOW_PX, TALL_PX = 218, 320
+LOW_PX, TALL_PX = 218, 290
 """Least heights of a page, in px,"""
 LOW, TALL = 0.26, 0.5
 """and its share of the bench's."""

@@ -53,7 +53,7 @@ class ActionView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName("Action: the build in motion")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(420, 300)
+        self.setMinimumSize(420, 270)
 
     def sizeHint(self) -> QSize:
         return QSize(944, 470)

@@ -55,7 +55,7 @@ class FitoutBench(QWidget):
         column.setSpacing(8)
         column.addWidget(self.view, 1)
         column.addWidget(self.paged)
-        self.paged.turned.connect(lambda name: self.view.setMinimumHeight(200 if self.paged.is_tall(name) else 300))
+        self.paged.turned.connect(lambda name: self.view.setMinimumHeight(200 if self.paged.is_tall(name) else 270))
         self.paged.begin_with("Pieces")
 
     # ---- pages, brought in when they are first turned to, so that the bench is there sooner

@@ -51,7 +51,7 @@ class LinesDrawing(Sights):
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setMinimumSize(420, 300)
+        self.setMinimumSize(420, 270)
         self.point: PointRef | None = None
         self.ghost: Design | None = None
         self.frames = 0

@@ -27,7 +27,7 @@ class ShopView(Painted):
     """Side above, plan below, both in their blank; what is listed is ticked or crossed where it lies."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__("Shop: the body in its blank", (420, 300))
+        super().__init__("Shop: the body in its blank", (420, 270))
         self.session = session
         self.stations: Stations | None = None
         self.bores: tuple[Bored, ...] = ()
