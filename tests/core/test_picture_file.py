@@ -98,17 +98,17 @@ def any_size(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(big_png, "LARGE_PX", 1)
 
 
-def packed_png(rng: np.random.Generator, values: NDArray[Any], *, interlaced: bool) -> bytes:
+def packed_png(rng: np.random.Generator, values: NDArray[Any], *, interlaced: bool, palette: bytes = b"") -> bytes:
     """A PNG of values (high, wide, channels) of 8 or 16 bits, every row filtered in its own way, cut anywhere."""
     high, wide, channels = values.shape
     passes = PASSES if interlaced else [(0, 0, 1, 1)]
     raw = b"".join(filtered(rng, values[top::down, left::across]) for left, top, across, down in passes)
     packed = zlib.compress(raw, int(rng.integers(0, 10)))
     cuts = [0, *sorted(rng.integers(0, len(packed) + 1, 3).tolist()), len(packed)]
-    kind = {1: 0, 3: 2, 4: 6}[channels]
+    kind = 3 if palette else {1: 0, 2: 4, 3: 2, 4: 6}[channels]
     head = struct.pack(">IIBBBBB", wide, high, 8 * values.itemsize, kind, 0, 0, interlaced)
     data = [part(b"IDAT", packed[first:last]) for first, last in itertools.pairwise(cuts)]
-    return b"\x89PNG\r\n\x1a\n" + part(b"IHDR", head) + b"".join(data) + part(b"IEND", b"")
+    return b"\x89PNG\r\n\x1a\n" + part(b"IHDR", head) + palette + b"".join(data) + part(b"IEND", b"")
 
 
 def filtered(rng: np.random.Generator, values: NDArray[Any]) -> bytes:
@@ -157,6 +157,34 @@ def test_the_reader_for_large_ones_reads_what_the_other_reads(
         assert len(asked) == 1 and (quickly.width, quickly.height) == (plainly.width, plainly.height) == (wide, high)
         opaque = np.minimum(plainly.pixels[..., 3:], 1.0)  # what can hardly be seen has hardly a colour
         assert np.abs((quickly.pixels - plainly.pixels) * opaque).max() <= (2.01 if bits == 8 else 3.01) / 255.0
+
+
+@pytest.mark.parametrize("interlaced", [False, True])
+@pytest.mark.parametrize(("colours", "through"), [(256, 0), (256, 256), (200, 90), (7, 1), (0, 8), (0, 16)])
+def test_palettes_and_see_through_greys_are_read_as_the_other_reads_them(
+    tmp_path: Path, colours: int, through: int, interlaced: bool, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """With a palette of so many colours, so many of them see-through; without one, greys of so many bits with their opacity."""
+    rng = np.random.default_rng(colours + through + interlaced)
+    told = b""
+    if colours:
+        told = part(b"PLTE", rng.integers(0, 256, 3 * colours).astype(np.uint8).tobytes())
+        told += part(b"tRNS", rng.integers(0, 256, through).astype(np.uint8).tobytes()) if through else b""
+        made = rng.integers(0, colours, (67, 4111, 1)).astype(np.uint8)
+    else:
+        made = rng.integers(0, 1 << through, (67, 4111, 2)).astype(np.uint8 if through == 8 else np.uint16)
+    file = tmp_path / "noise.png"
+    file.write_bytes(packed_png(rng, made, interlaced=interlaced, palette=told))
+    monkeypatch.setattr(big_png, "LARGE_PX", 10**9)
+    plainly = read_picture(file)
+    monkeypatch.setattr(big_png, "LARGE_PX", 1)
+    asked: list[object] = []
+    means = big_png.block_means
+    monkeypatch.setattr(big_png, "block_means", lambda *a: asked.append(a) or means(*a))
+    quickly = read_picture(file)
+    assert len(asked) == 1
+    assert np.abs(quickly.pixels[..., 3] - plainly.pixels[..., 3]).max() <= 2.01 / 255.0
+    assert np.abs((quickly.pixels - plainly.pixels) * plainly.pixels[..., 3:]).max() <= 3.01 / 255.0
 
 
 @pytest.mark.usefixtures("any_size")

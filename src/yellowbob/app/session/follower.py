@@ -133,8 +133,8 @@ def told(study: Study, last: Rest | None) -> Rest | NotYet | None:
     found = followed(study, last)
     if not isinstance(found, NotYet):
         with study.in_a_hurry(), suppress(YellowBobError, NotYet):
-            next_step(study)
             ready_to_draw(study)
+            next_step(study)
     return found
 
 
