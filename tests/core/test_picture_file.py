@@ -164,7 +164,7 @@ def test_the_reader_for_large_ones_reads_what_the_other_reads(
 def test_palettes_and_see_through_greys_are_read_as_the_other_reads_them(
     tmp_path: Path, colours: int, through: int, interlaced: bool, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """With a palette of so many colours, so many of them see-through; without one, greys of so many bits with their opacity."""
+    """With a palette of so many colours, so many see-through; without one, greys of so many bits with their opacity."""
     rng = np.random.default_rng(colours + through + interlaced)
     told = b""
     if colours:
