@@ -22,6 +22,7 @@ def row(*widgets: QWidget | str) -> QHBoxLayout:
 def labelled(*rows: tuple[str, QWidget]) -> QGridLayout:
     """Fields one under another, each behind its words."""
     grid = QGridLayout()
+    grid.setVerticalSpacing(12)
     for number, (words, field) in enumerate(rows):
         grid.addWidget(soft(words, field), number, 0)
         grid.addWidget(field, number, 1)
