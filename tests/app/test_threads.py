@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import importlib
 import threading
+from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -99,6 +101,18 @@ CASES: dict[str, tuple[str, str, Do]] = {
 }  # fmt: skip
 
 
+def pages_of(window: Window) -> Iterator[tuple[str, Callable[[], object]]]:
+    """Every page of every bench, and what turns to it."""
+    for bench in BENCHES:
+        window.show_bench(bench.title)
+        paged = getattr(window.bench(bench.title), "paged", None)
+        if paged is None:
+            yield bench.title, lambda: None
+            continue
+        for page in list(paged.keys):
+            yield f"{bench.title}: {page}", partial(paged.turn_to, page)
+
+
 @pytest.fixture(autouse=True)
 def own_workshop(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     monkeypatch.setenv("YELLOW_BOB_WORKSHOP", str(tmp_path / "workshop.sqlite"))
@@ -163,17 +177,13 @@ def test_no_slow_result_is_worked_out_there(
     monkeypatch.setattr(Study, "_found", noted)
     at = ""
     for turn in ("known", "edited"):
-        for bench in BENCHES:
-            window.show_bench(bench.title)
-            paged = getattr(window.bench(bench.title), "paged", None)
-            for page in list(paged.keys) if paged is not None else [""]:
-                at = f"{turn}, {bench.title}: {page}"
-                if paged is not None:
-                    paged.turn_to(page)
-                if turn == "edited":
-                    density = 1.01 * window.session.design.body.density_g_ml
-                    window.session.edit(window.session.design.of_material(density_g_ml=density), "denser")
-                qtbot.wait(1)
+        for page, turned_to in pages_of(window):
+            at = f"{turn}, {page}"
+            turned_to()
+            if turn == "edited":
+                density = 1.01 * window.session.design.body.density_g_ml
+                window.session.edit(window.session.design.of_material(density_g_ml=density), "denser")
+            qtbot.wait(1)
     at = "looks"
     window.turn_colours()
     window.turn_colours()
@@ -199,16 +209,11 @@ def test_no_large_solid_is_made_ready_to_draw_there(
     at = "edited"
     window.session.edit(rescaled(window.session.design, 1.1), "larger")
     idle(qtbot, window)
-    for bench in BENCHES:
-        window.show_bench(bench.title)
-        paged = getattr(window.bench(bench.title), "paged", None)
-        for page in list(paged.keys) if paged is not None else [""]:
-            at = f"{bench.title}: {page}"
-            if paged is not None:
-                paged.turn_to(page)
-            qtbot.wait(1)
-            if page == "Variants":
-                idle(qtbot, window)
-                window.grab()
+    for at, turned_to in pages_of(window):
+        turned_to()
+        qtbot.wait(1)
+        if at == "Tank: Variants":
+            idle(qtbot, window)
+            window.grab()
     idle(qtbot, window)
     assert set(where) == {"apart"}

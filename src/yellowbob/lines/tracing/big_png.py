@@ -5,10 +5,8 @@ A picture of noise of 96 million pixels takes Pillow about twice as long, and ho
 
 from __future__ import annotations
 
-from collections import deque
 from collections.abc import Callable, Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
-from contextlib import contextmanager
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -16,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.progress import go_on
-from yellowbob.lines.tracing.block_means import block_means
+from yellowbob.lines.tracing.block_means import Band, bands_of, block_means, in_turn
 from yellowbob.lines.tracing.png_file import PALETTE, PASSES, PIECE, DamagedPng, Head, Unpacked, exif_of, head_of
 
 LARGE_PX = 4_000_000
@@ -25,8 +23,6 @@ AHEAD = 128_000_000
 """Bytes unpacked before they are asked for, while what unfilters them is still being loaded."""
 MOST_BYTES = 600_000_000
 """What the pixels of an interlaced one may take, all at once, so that it stays under 1 GB with the libraries."""
-
-Rows = Callable[[int, int], NDArray[Any]]
 
 
 def big_png_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | None:
@@ -41,8 +37,8 @@ def big_png_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | Non
         if not _read_here(head, image):
             return None
         numbers = _numbers(head, image)
-        with _rows(head, Unpacked(file)) as rows:
-            means = block_means(lambda first, last: numbers(rows(first, last)), image.size, step)
+        rows = _rows(head, Unpacked(file), bands_of(head.high, step))
+        means = block_means(map(numbers, rows), head.wide, step)
     image.info.setdefault("exif", exif_of(path))  # else Pillow decodes the picture to look for it
     return means
 
@@ -75,36 +71,19 @@ def _grey_and_opacity(values: NDArray[Any]) -> NDArray[Any]:
     return colours
 
 
-@contextmanager
-def _rows(head: Head, unpacked: Unpacked) -> Iterator[Rows]:
-    """What gives rows (first, last) of the picture, asked for in order from the top, each once."""
+def _rows(head: Head, unpacked: Unpacked, bands: list[Band]) -> Iterator[NDArray[Any]]:
+    """The numbers (n, wide, numbers) of its rows, band by band."""
     if head.interlaced:
         whole = _interlaced(head, unpacked)
-        yield lambda first, last: whole[first:last]
+        yield from (whole[first:last] for first, last in bands)
         return
     ((_, wide),) = head.passes()
-    raw_row = wide + 1
     above = np.zeros(wide, np.uint8)
-    due: deque[Future[NDArray[np.uint8]]] = deque()
+    ahead = 1 + AHEAD // (wide + 1) // (bands[0][1] - bands[0][0])
     with ThreadPoolExecutor(1) as pool:
-
-        def rows(first: int, last: int) -> NDArray[Any]:
-            nonlocal above
-            go_on()
-            deep = last - first
-            for top in range(first + len(due) * deep, head.high, deep):
-                if len(due) > AHEAD // raw_row // deep:
-                    break
-                due.append(pool.submit(unpacked.rows, min(deep, head.high - top), raw_row))
-            raw = due.popleft().result()
+        for raw in in_turn(pool, bands, lambda band: unpacked.rows(band[1] - band[0], wide + 1), ahead):
             above = _unfiltered(raw, above, head)
-            return _values(raw, head)
-
-        try:
-            yield rows
-        finally:
-            for following in due:
-                following.cancel()
+            yield _values(raw, head)
 
 
 def _interlaced(head: Head, unpacked: Unpacked) -> NDArray[Any]:

@@ -5,10 +5,7 @@ Tagged Image File Format, revision 6, and its technical notes on deflate and on 
 
 from __future__ import annotations
 
-from collections import deque
-from collections.abc import Callable, Iterator
-from concurrent.futures import Future, ThreadPoolExecutor
-from contextlib import contextmanager
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, BinaryIO
@@ -17,8 +14,7 @@ import numpy as np
 from isal import isal_zlib
 from numpy.typing import NDArray
 
-from yellowbob.ground.progress import go_on
-from yellowbob.lines.tracing.block_means import DEEP, block_means
+from yellowbob.lines.tracing.block_means import DEEP, bands_of, block_means, in_turn
 from yellowbob.lines.tracing.png_file import BROKEN
 
 LARGE_PX = 4_000_000
@@ -79,8 +75,9 @@ def big_tiff_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | No
     strips = _strips(image)
     if strips is None or strips.rows > DEEP * step:
         return None
-    with _rows(path, strips) as rows:
-        return block_means(rows, image.size, step)
+    with ThreadPoolExecutor(THREADS) as pool:
+        rows = in_turn(pool, bands_of(strips.high, step), lambda band: strips.read(path, *band), AHEAD)
+        return block_means(rows, image.width, step)
 
 
 def _strips(image: Any) -> _Strips | None:
@@ -103,23 +100,3 @@ def _strips(image: Any) -> _Strips | None:
     if not plain or rows < 1 or len(places) != len(lengths) or len(places) != -(-image.height // rows):
         return None
     return _Strips(places, lengths, rows, image.height, (image.width, channels), tags.get(PREDICTOR, 1) == 2)
-
-
-@contextmanager
-def _rows(path: Path | str, strips: _Strips) -> Iterator[Callable[[int, int], NDArray[Any]]]:
-    """What gives rows (first, last) of the picture, asked for in order from the top, each once."""
-    due: deque[Future[NDArray[np.uint8]]] = deque()
-    with ThreadPoolExecutor(THREADS) as pool:
-
-        def rows(first: int, last: int) -> NDArray[Any]:
-            go_on()
-            deep = last - first
-            for top in range(first + len(due) * deep, strips.high, deep)[: AHEAD - len(due)]:
-                due.append(pool.submit(strips.read, path, top, min(top + deep, strips.high)))
-            return due.popleft().result()
-
-        try:
-            yield rows
-        finally:
-            for following in due:
-                following.cancel()

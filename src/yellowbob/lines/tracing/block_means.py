@@ -3,46 +3,55 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
+
+from yellowbob.ground.progress import go_on
 
 DEEP = 16
 """Rows of blocks in a band."""
 AT_ONCE = 2
 """Bands at hand: while one is read the one before is averaged."""
+Band = tuple[int, int]
+"""Its first row, and the one after its last."""
+I = TypeVar("I")
+T = TypeVar("T")
 
 
-def block_means(
-    rows_of: Callable[[int, int], NDArray[Any]], size: tuple[int, int], step: int
-) -> NDArray[Any]:  # fmt: skip
+def bands_of(high: int, step: int) -> list[Band]:
+    """The bands of a picture, each a whole number of blocks of `step` pixels deep but for the last, from the top."""
+    deep = DEEP * step
+    return [(top, min(top + deep, high)) for top in range(0, high, deep)]
+
+
+def block_means(bands: Iterable[NDArray[Any]], wide: int, step: int) -> NDArray[Any]:
     """Means (ceil(high/step), ceil(wide/step), channels) over blocks of `step` pixels, in the kind of number given.
 
-    `rows_of(first, last)` gives rows of the picture, (last - first, wide) or (…, wide, channels), whose `size` is (wide,
-    high) in pixels. With four channels the last is how opaque a pixel is, and the others count by it. What is left over at
-    the right and at the bottom makes blocks of its own.
+    bands : the rows of those of `bands_of`, (…, wide) or (…, wide, channels). With four channels the last is how opaque a
+    pixel is, and the others count by it. What is left over at the right and at the bottom makes blocks of its own.
     """
-    wide, high = size
-    deep = DEEP * step
-    bands = (rows_of(top, min(top + deep, high)) for top in range(0, high, deep))
     with ThreadPoolExecutor(AT_ONCE) as pool:
-        return np.concatenate(list(_in_turn(pool, bands, lambda rows: _of_band(rows, wide, step))))
+        return np.concatenate(list(in_turn(pool, bands, lambda rows: _of_band(rows, wide, step), AT_ONCE)))
 
 
-def _in_turn(
-    pool: ThreadPoolExecutor, bands: Iterator[NDArray[Any]], work: Callable[[NDArray[Any]], NDArray[Any]]
-) -> Iterator[NDArray[Any]]:  # fmt: skip
-    """What is made of each, in order; never more of them at hand than are worked on at once."""
-    due: deque[Future[NDArray[Any]]] = deque()
-    for band in bands:
-        due.append(pool.submit(work, band))
-        if len(due) >= AT_ONCE:
+def in_turn(pool: ThreadPoolExecutor, items: Iterable[I], work: Callable[[I], T], at_once: int) -> Iterator[T]:
+    """What is made of each, in order; never more of them at hand than so many. Left off when nobody waits for it."""
+    due: deque[Future[T]] = deque()
+    try:
+        for item in items:
+            go_on()
+            due.append(pool.submit(work, item))
+            if len(due) >= at_once:
+                yield due.popleft().result()
+        while due:
             yield due.popleft().result()
-    while due:
-        yield due.popleft().result()
+    finally:
+        for following in due:
+            following.cancel()
 
 
 def _of_band(rows: NDArray[Any], wide: int, step: int) -> NDArray[Any]:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.big_png import big_png_means
 from yellowbob.lines.tracing.big_tiff import big_tiff_means
-from yellowbob.lines.tracing.block_means import block_means
+from yellowbob.lines.tracing.block_means import bands_of, block_means
 from yellowbob.lines.tracing.png_file import look_through
 
 WORKING_PX = 1000
@@ -118,7 +118,7 @@ def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[
         values = np.asarray(band if band.mode == mode else band.convert(mode))
         return values.astype(float) if mode == "I" else values
 
-    return block_means(rows, image.size, step)
+    return block_means((rows(*band) for band in bands_of(image.height, step)), image.width, step)
 
 
 def _as_numbers(image: Any) -> str:
