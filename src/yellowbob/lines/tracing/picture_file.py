@@ -24,8 +24,8 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 """By kind: more of them take over 1 GB, or longer than anybody waits;"""
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
-MOST_PACKED = 120_000_000
-"""Bytes of a file that has to be unpacked from its first byte to its last: more take over 2 s."""
+MOST_PACKED = 80_000_000
+"""Bytes of a file that has to be unpacked from its first byte to its last: of more it may take over 2 s."""
 ORIENTATION = 0x0112
 """The tag that tells which way a picture was held; from 5 on its width is its height."""
 MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
@@ -91,7 +91,7 @@ def _refuse_slow(path: Path | str, image: Any, patient: bool) -> None:
     packed = image.format in ("PNG", "GIF") or (image.format == "TIFF" and image.info.get("compression") != "raw")
     if packed and not patient and size > MOST_PACKED:
         raise BadPicture(
-            f"{path}: its {size / 1e6:.0f} MB take more than 2 s to unpack; save it as JPEG, or at half the size "
+            f"{path}: its {size / 1e6:.0f} MB may take more than 2 s to unpack; save it as JPEG, or at half the size "
             "(--patient reads it as it is)"
         )
 
