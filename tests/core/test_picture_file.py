@@ -285,7 +285,9 @@ def test_what_takes_long_to_unpack_is_refused_unless_one_is_patient(
     if ext in ("jpg", "bmp"):
         assert read_picture(file).width == 400
     else:
-        with pytest.raises(BadPicture, match=rf"noise\.{ext}: its 0 MB may take more than 2 s to unpack; save it as JPEG"):
+        with pytest.raises(
+            BadPicture, match=rf"noise\.{ext}: its 0 MB may take more than 2 s to unpack; save it as JPEG"
+        ):
             read_picture(file)
     assert read_picture(file, patient=True).width == 400
 
