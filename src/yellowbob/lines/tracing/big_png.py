@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from yellowbob.ground.progress import go_on
 from yellowbob.lines.tracing.block_means import Band, bands_of, block_means, in_turn
-from yellowbob.lines.tracing.png_file import PALETTE, PASSES, PIECE, DamagedPng, Head, Unpacked, exif_of, head_of
+from yellowbob.lines.tracing.png_file import PALETTE, PASSES, PIECE, Damaged, Head, Unpacked, exif_of, head_of
 
 LARGE_PX = 4_000_000
 """Smaller ones Pillow reads in no time."""
@@ -28,7 +28,7 @@ MOST_BYTES = 600_000_000
 def big_png_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | None:
     """Block means (h, w, channels) of a large PNG that Pillow opened as `image`, unsigned whole numbers of 8 or 16 bits.
 
-    None where it is small or of another kind: Pillow is asked then. Raises DamagedPng where it is damaged.
+    None where it is small or of another kind: Pillow is asked then. Raises Damaged where it is damaged.
     """
     if image.format != "PNG" or image.width * image.height < LARGE_PX:
         return None
@@ -106,7 +106,7 @@ def _unfiltered(raw: NDArray[np.uint8], above: NDArray[np.uint8], head: Head) ->
     from yellowbob.lines.tracing.png_filters import unfiltered
 
     if unfiltered(raw, above, head.pixel) >= 0:
-        raise DamagedPng("its pixels are damaged")
+        raise Damaged("its pixels are damaged")
     return raw[-1, 1:]
 
 

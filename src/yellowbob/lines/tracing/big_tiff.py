@@ -15,7 +15,7 @@ from isal import isal_zlib
 from numpy.typing import NDArray
 
 from yellowbob.lines.tracing.block_means import DEEP, bands_of, block_means, in_turn
-from yellowbob.lines.tracing.png_file import BROKEN
+from yellowbob.lines.tracing.png_file import BROKEN, Damaged
 
 LARGE_PX = 4_000_000
 """Smaller ones Pillow reads in no time."""
@@ -28,10 +28,6 @@ WIDE, HIGH, BITS, PACKING, GREYS, ORDER, STRIPS, NUMBERS, ROWS, LENGTHS, PLANES,
 )  # fmt: skip
 """Its tags."""
 DEFLATED = (8, 32946)
-
-
-class DamagedTiff(ValueError):
-    """Something of it is missing, or not what it was."""
 
 
 @dataclass(frozen=True)
@@ -59,16 +55,16 @@ class _Strips:
         try:
             data = isal_zlib.decompress(file.read(self.lengths[number]), bufsize=wanted)
         except BROKEN:
-            raise DamagedTiff("its pixels are damaged") from None
+            raise Damaged("its pixels are damaged") from None
         if len(data) < wanted:
-            raise DamagedTiff("it breaks off before its last row")
+            raise Damaged("it breaks off before its last row")
         return bytes(data[:wanted])
 
 
 def big_tiff_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | None:
     """Block means (h, w, channels) of a large TIFF that Pillow opened as `image`, of eight bits.
 
-    None where it is small or of another kind: Pillow is asked then. Raises DamagedTiff.
+    None where it is small or of another kind: Pillow is asked then. Raises Damaged.
     """
     if image.format != "TIFF" or image.width * image.height < LARGE_PX:
         return None

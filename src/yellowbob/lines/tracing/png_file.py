@@ -28,7 +28,7 @@ PASSES = ((0, 0, 8, 8), (4, 0, 8, 8), (0, 4, 4, 8), (2, 0, 4, 4), (0, 2, 2, 4), 
 """Of an interlaced picture: the first column and row of each pass, and how far apart its columns and rows are."""
 
 
-class DamagedPng(ValueError):
+class Damaged(ValueError):
     """Something of it is missing, or not what it was."""
 
 
@@ -60,13 +60,13 @@ class Head:
 
 
 def head_of(file: BinaryIO) -> Head:
-    """Its head. Raises DamagedPng where it breaks off within it, or is of no kind there is."""
+    """Its head. Raises Damaged where it breaks off within it, or is of no kind there is."""
     file.seek(FIRST + 8)
     try:
         wide, high, bits, kind, _, _, interlaced = struct.unpack(">IIBBBBB", file.read(13))
         return Head(wide, high, bits, {known: known for known in NUMBERS}[kind], bool(interlaced))
     except (struct.error, KeyError):
-        raise DamagedPng("its head is damaged") from None
+        raise Damaged("its head is damaged") from None
 
 
 def exif_of(path: Path | str) -> bytes:
@@ -79,7 +79,7 @@ def exif_of(path: Path | str) -> bytes:
 
 
 def look_through(path: Path | str) -> None:
-    """Raises DamagedPng where pixels are missing or damaged: what reads it may leave them black without a word."""
+    """Raises Damaged where pixels are missing or damaged: what reads it may leave them black without a word."""
     with open(path, "rb") as file:
         head = head_of(file)
         unpacked = Unpacked(file)
@@ -97,17 +97,17 @@ class Unpacked:
         self._unpacking = igzip_lib.IgzipDecompressor(flag=igzip_lib.DECOMP_ZLIB)
 
     def rows(self, number: int, wide: int) -> NDArray[np.uint8]:
-        """The next rows (number, wide). Raises DamagedPng where there are no more, or they are damaged."""
+        """The next rows (number, wide). Raises Damaged where there are no more, or they are damaged."""
         made = np.empty(number * wide, np.uint8)
         at = 0
         while at < len(made):
             piece = next(self._packed, None) if self._unpacking.needs_input else b""
             if piece is None:
-                raise DamagedPng("it breaks off before its last row")
+                raise Damaged("it breaks off before its last row")
             try:
                 out = self._unpacking.decompress(piece, min(4 * PIECE, len(made) - at))
             except (BROKEN, EOFError):
-                raise DamagedPng("its pixels are damaged") from None
+                raise Damaged("its pixels are damaged") from None
             made[at : at + len(out)] = np.frombuffer(out, np.uint8)
             at += len(out)
         return made.reshape(number, wide)
@@ -122,12 +122,12 @@ def _packed(file: BinaryIO) -> Iterator[bytes]:
         while length:
             piece = file.read(min(length, PIECE))
             if not piece:
-                raise DamagedPng("it breaks off within its pixels")
+                raise Damaged("it breaks off within its pixels")
             checksum = isal_zlib.crc32(piece, checksum)
             length -= len(piece)
             yield piece
         if file.read(4) != struct.pack(">I", checksum):
-            raise DamagedPng("its pixels are damaged")
+            raise Damaged("its pixels are damaged")
 
 
 def _parts(file: BinaryIO) -> Iterator[tuple[bytes, int]]:

@@ -16,13 +16,13 @@ from yellowbob.study import of
 class MotionPage(SayingPage):
     """A page that works from the rest it is meant for; where that is not there yet, it comes again when it is."""
 
+    AWAITED: tuple[object, ...] = (of.rests,)
+    """The slow results that it shows."""
+
     def __init__(self, title: str, session: Session, view: ActionView, says: str) -> None:
         super().__init__(title, session, says)
         self.view = view
         session.arrived.connect(self._arrived)
-
-    AWAITED: tuple[object, ...] = (of.rests,)
-    """The slow results that it shows."""
 
     def _arrived(self, asked: object) -> None:
         if asked in self.AWAITED:
