@@ -317,3 +317,17 @@ def test_bands_are_proposed_moved_and_drawn(qtbot: QtBot, open_window: OpenWindo
     sallow.fitout.show_page("Paint")
     sallow.fitout.paint.propose()
     assert "floats that stand" in sallow.fitout.paint.said.text()
+
+
+def test_the_shelf_is_listed_anew_only_when_it_differs(window: Window) -> None:
+    window.show_bench("Fit-out")
+    window.fitout.paged.turn_to("Shelf")
+    page = window.fitout.paged.currentWidget()
+    first = page.table.item(0, 0)
+    window.fitout.paged.turn_to("Pieces")
+    window.fitout.paged.turn_to("Shelf")
+    assert page.table.item(0, 0) is first  # the same cells
+    page.search.setText("balsa")
+    assert page.table.rowCount() and all(
+        "balsa" in page.table.item(row, 0).text().lower() for row in range(page.table.rowCount())
+    )

@@ -12,7 +12,6 @@ from tests.app.conftest import OpenWindow
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO
 from yellowbob.app.frame.window import Window
-from yellowbob.app.widgets.charts import TwoScales
 from yellowbob.design.corner_edits import corners
 from yellowbob.design.cut_edits import listed
 from yellowbob.design.files import read_design
@@ -155,19 +154,6 @@ def test_our_own_floats_fail_nothing(name: str) -> None:
     from yellowbob.checks.registry import verdicts
 
     assert [v.key for v in verdicts(Study(read_design(DEMO / f"{name}.ybob"))) if v.fails] == []
-
-
-def test_an_axis_counts_in_what_it_says_whatever_it_showed_before(qtbot: QtBot) -> None:
-    chart = TwoScales("a chart", "nothing yet")
-    qtbot.addWidget(chart)
-    chart.show()
-    for top in (1e-5, 1e-3, 0.02, 90.0, 2e4, 5e7, 90.0, 0.001, 90.0):
-        chart.say_empty()
-        chart.show_both([0.0, 1.0], ("pitch, °", [0.0, top]), ("tip, mm", [top, 0.0]), "load, g")
-        chart.grab()
-        for side in ("left", "right", "bottom"):
-            axis = chart.getPlotItem().getAxis(side)
-            assert axis.autoSIPrefixScale == 1.0 and axis.labelUnitPrefix == "", (top, side)
 
 
 @pytest.mark.parametrize(("part", "px"), [(0, -30), (0, 25), (1, 40), (1, -50), (2, 20)])

@@ -8,7 +8,7 @@ import numpy as np
 import pyqtgraph as pg
 from numpy.typing import NDArray
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QFont
+from PySide6.QtGui import QFont, QPainter, QPaintEvent
 
 from yellowbob.app.widgets.theme import Look, colour, font
 
@@ -31,18 +31,17 @@ class Chart(pg.PlotWidget):
         self._empty = empty
         self._dressed: dict[pg.AxisItem, tuple[str, str, str]] = {}
         self._last: tuple[Array, Array] | None = None
+        self._blank: str | None = ""
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setMenuEnabled(False)
         self.setMouseEnabled(False, False)
         self.hideButtons()
         self.setFrameShape(pg.PlotWidget.Shape.NoFrame)
-        self.begin("", "")
 
     def begin(self, bottom: str, left: str) -> None:
         """Clear it, and name its axes (with their units)."""
         item = self.getPlotItem()
-        item.clear()
-        self._last = None
+        self._clear(None)
         self.setBackground(colour(Look.now.card))
         for side, words in (("bottom", bottom), ("left", left)):
             self._dress(item.getAxis(side), words, Look.now.soft)
@@ -65,10 +64,25 @@ class Chart(pg.PlotWidget):
 
     def say_empty(self) -> None:
         """Say why there is nothing to draw."""
-        self.begin("", "")
-        words = pg.TextItem(self._empty, color=colour(Look.now.soft), anchor=(0.5, 0.5))
-        words.setFont(_small())
-        self.addItem(words)
+        self._clear(self._empty)
+
+    def _clear(self, blank: str | None) -> None:
+        """Take the curves away; `blank` is what stands in their place, None where others follow."""
+        self.getPlotItem().clear()
+        self._last, self._blank = None, blank
+        self.viewport().update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Words in place of curves have no axes: those would show a range that nothing has, and take most of the time."""
+        if self._blank is None:
+            super().paintEvent(event)
+            return
+        painter = QPainter(self.viewport())
+        painter.fillRect(self.viewport().rect(), colour(Look.now.card))
+        painter.setPen(colour(Look.now.soft))
+        painter.setFont(_small())
+        painter.drawText(self.viewport().rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self._blank)
+        painter.end()
 
     def line(self, x: Sequence[float] | Array, y: Sequence[float] | Array, tone: str, dashed: bool = False) -> None:
         """A curve."""
@@ -151,15 +165,13 @@ class Spread(Chart):
 
     def clear_all(self) -> None:
         """Nothing is known yet."""
-        self.begin("", "")
-        self.getPlotItem().hideAxis("bottom")
+        self._clear("")
         self.setAccessibleDescription("")
 
     def show_values(self, values: Array, words: str, wanted: tuple[float, float] | None = None) -> None:
         """Values as bars; `words` name them with their unit; between the two wanted figures the ground is marked."""
         self.begin(words, "")
         item = self.getPlotItem()
-        item.showAxis("bottom")
         low, high = (float(v) for v in np.percentile(values, [0.5, 99.5]))
         counts, edges = np.histogram(values, bins=self.BARS, range=(low, max(high, low + 1e-6)))
         five, ninety_five = np.percentile(values, [5.0, 95.0])
@@ -193,6 +205,9 @@ class ShareBars(Chart):
         """(words, share) from the top down."""
         self.rows = rows
         self.setAccessibleDescription("; ".join(f"{words}: {100 * share:.1f} %" for words, share in rows))
+        if not rows:
+            self._clear("")
+            return
         self.begin("", "")
         item = self.getPlotItem()
         item.hideAxis("bottom")
@@ -209,4 +224,4 @@ class ShareBars(Chart):
             figure.setPos(1.02, place)
             self.addItem(figure)
         self.setXRange(0, 1.6, padding=0)
-        self.setYRange(-max(len(rows), 1) + 0.5, 0.5, padding=0)
+        self.setYRange(-len(rows) + 0.5, 0.5, padding=0)

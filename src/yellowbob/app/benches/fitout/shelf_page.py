@@ -56,6 +56,7 @@ class ShelfPage(Page):
         self.column.addWidget(self.said)
         self.column.addWidget(self.table, 1)
         self._names: list[str] = []
+        self._rows: list[list[str]] = []
 
     def _list(self) -> tuple[Any, Any]:
         return LISTS[self.name]
@@ -88,7 +89,9 @@ class ShelfPage(Page):
             weight = getattr(item, "weight_g", None)
             shown += [f"{weight:.2f} g"] if weight is not None and getattr(item, "mass_g", None) is None else []
             rows.append([name, ", ".join(shown), f"{counts[name]:g}" if name in counts else "", item.source or "own"])
-        fill(self.table, rows)
+        if rows != self._rows:
+            self._rows = rows
+            fill(self.table, rows)
 
     def _picked(self, row: int, *_: int) -> None:
         if 0 <= row < len(self._names):
