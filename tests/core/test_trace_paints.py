@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
 from PIL import Image
 
-from tests.pictures import GROUNDS, KINDS, PAINTS, Scene, scene
+from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
 
@@ -25,9 +27,12 @@ def judged(made: Scene, angle_deg: float) -> str:
         found = trace(made, angle_deg)
     except BadPicture:
         return "refused"
-    long = abs(found.length_mm / made.known.length_px - 1.0) < 0.005
-    area = abs(found.area_mm2 / made.known.area_px - 1.0) < 0.01
-    return "right" if long and area else "doubted" if found.warnings else "wrong"
+    long = abs(found.length_mm / made.known.length_px - 1.0)
+    area = abs(found.area_mm2 / made.known.area_px - 1.0)
+    said = re.fullmatch(r"it is slim in the picture: its area is known to ([\d.]+) %.*", "; ".join(found.warnings))
+    if said and ";" not in said[0].replace("%; crop", "") and area > 0.02 * float(said[1]):
+        return "wrong"  # it says by how much it may be off, and is off by more than twice that
+    return "right" if long < 0.005 and area < 0.01 else "doubted" if found.warnings else "wrong"
 
 
 @pytest.mark.parametrize(
@@ -51,11 +56,41 @@ def test_what_cannot_be_told_from_its_ground_is_right_or_refused(
     assert judged(scene(kind, paint, ground, shadow=shadow, blur=blur), 0.0) in ("right", "refused")
 
 
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground", "shadow", "angle"),
+    [("loaf", "three tones", "card", 0.0, 0.0), ("two waists", "stripe", "from dark to light", 0.3, 33.0),
+     ("humped", "three tones", "slate", 0.0, 45.0), ("finned", "gloss", "paper", 0.0, 7.0),
+     ("slim", "stripe", "paper", 0.4, 180.0), ("wedge", "stripe", "print", 0.0, -11.0),
+     ("egg", "three tones", "paper", 0.4, 180.0), ("stick", "three tones", "speckles", 0.0, -90.0),
+     ("stick", "gloss", "white", 0.0, 0.0), ("stick", "three tones", "tiles", 0.0, 0.0)],
+)  # fmt: skip
+def test_a_part_of_a_body_is_never_taken_for_all_of_it(
+    kind: str, paint: str, ground: str, shadow: float, angle: float
+) -> None:
+    for px in (700, 1100):
+        made = scene(kind, paint, ground, px=px, angle_deg=angle, shadow=shadow, blur=0.8, noise=2.0)
+        assert judged(made, angle) in ("right", "refused"), px
+
+
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground", "more"),
+    [("banana", "plain brown", "white", {"shadow": 0.3}), ("frog", "black and yellow", "slate", {"hooks": True}),
+     ("loaf", "plain red", "paper", {"hooks": True, "shadow": 0.3}), ("fork tail", "plain green", "speckles", {}),
+     ("finned", "white", "blue", {"hooks": True}), ("egg", "plain red", "weave", {"ruler": True}),
+     ("lipped", "plain brown", "card", {"shadow": 0.3}), ("waisted", "white", "slate", {"hooks": True, "ruler": True})],
+)  # fmt: skip
+def test_what_lies_about_a_whole_body_is_not_taken_for_part_of_it(
+    kind: str, paint: str, ground: str, more: dict[str, Any]
+) -> None:
+    assert judged(scene(kind, paint, ground, noise=2.0, **more), 0.0) == "right"
+
+
 def walk(every: int, seed: int) -> dict[str, int]:
     """Silhouettes by paints by grounds, disturbed at random: how many came out how."""
     rng, told = np.random.default_rng(seed), dict.fromkeys(("right", "refused", "doubted", "wrong"), 0)
     cases = [(k, p, g) for k in KINDS for p in PAINTS for g in GROUNDS]
-    for kind, paint, ground in cases[int(rng.integers(every)) :: every]:
+    for number in rng.permutation(len(cases))[: len(cases) // every]:
+        kind, paint, ground = cases[number]
         angle = float(rng.choice([0, 12, -17, 60, 90, 170]))
         made = scene(
             kind, paint, ground, px=int(rng.choice([700, 1000, 1300])), angle_deg=angle, noise=float(rng.uniform(1, 5)),
@@ -101,6 +136,28 @@ def test_dabs_of_the_brush_are_body_or_are_not() -> None:
     assert less < area < more
     assert again < area
     assert more - area == pytest.approx(np.pi / 2 * 400, rel=0.5)
+
+
+def test_the_brush_takes_in_the_part_that_was_refused_or_is_told_that_it_did_not() -> None:
+    made = scene("humped", "three tones", "slate", px=900, noise=2.0)
+    with pytest.raises(BadPicture, match="no background either"):
+        trace(made)
+    (x, y), long = made.known.nose, made.known.length_px
+    little = trace(made, strokes=(Stroke((x + 0.1 * long, y), 4.0, True),))
+    assert any("took in all of it" in w for w in little.warnings)
+    top = silhouette_of("humped")[:POINTS:3]
+    back = tuple(Stroke((x + u * long, y - share * high * long), 0.1 * high * long, True)
+                 for u, high in top if high > 0.03 for share in np.linspace(0.3, 0.9, 7))  # fmt: skip
+    whole = trace(made, strokes=back)
+    assert not any("took in all of it" in w for w in whole.warnings)
+    assert whole.area_mm2 == pytest.approx(made.known.area_px, rel=0.03)
+
+
+def test_an_outline_painted_beyond_its_clicked_ends_says_so() -> None:
+    made = scene("cigar", "plain brown", "paper", noise=2.0)
+    (x, y), long = made.known.nose, made.known.length_px
+    longer = trace(made, strokes=tuple(Stroke((x - s * long, y), 0.02 * long, True) for s in (0.0, 0.02, 0.04)))
+    assert any("longer than what was clicked" in w for w in longer.warnings)
 
 
 @pytest.mark.parametrize("mode", ["I;16", "F", "L", "P"])

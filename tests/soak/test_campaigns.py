@@ -79,7 +79,7 @@ def test_two_hundred_prints_have_the_wall_they_were_asked() -> None:
 
 
 def test_painted_bodies_are_right_or_refused() -> None:
-    told = walk(1, time.time_ns() % 2**32)
+    told = walk(8, time.time_ns() % 2**32)
     note("painted_bodies_traced", told)
     assert told["wrong"] <= 0.005 * sum(told.values())
 

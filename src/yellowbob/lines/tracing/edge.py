@@ -24,8 +24,8 @@ LEAST_RISE = 0.03
 """Least step in colour (0 to 1 a channel) that an outline is put on."""
 LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
 """An edge may be so soft always, never softer, and between by this share of the body's thickness; else it is out of focus."""
-PLACED_PX, AREA_SHARE = 0.35, 0.01
-"""How exactly an edge is placed, px, at best; the share of the area that may make unsaid."""
+PLACED_PX, AREA_SHARE, MOST_AREA_SHARE = 0.35, 0.01, 0.04
+"""How exactly an edge is placed, px, at best; the share of the area that may make unsaid; and at all."""
 RIM_PX, DEEP_PX = 3.0, 9.0
 """A rim is another colour so far inside an outline than so much further in."""
 RIM_COLOUR = 0.09
@@ -34,7 +34,7 @@ RIM_SHARES = (0.035, 0.4)
 """The share of an outline that has such a rim from which on it is said; up to which, for light and shade lie all round."""
 
 
-def _outward(outline: Array) -> Array:
+def outward(outline: Array) -> Array:
     """Unit normals of a closed outline (n, 2), outward."""
     tangent = np.roll(outline, -2, axis=0) - np.roll(outline, 2, axis=0)
     tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-9)
@@ -52,7 +52,7 @@ def area_doubt(outline: Array) -> float:
 
 def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
     """Share of an outline along which a thin rim is of another colour than what lies further in: a hook's shank, say."""
-    normal = _outward(outline)
+    normal = outward(outline)
     steps = -np.array([RIM_PX - 1.0, RIM_PX, RIM_PX + 1.0, DEEP_PX, DEEP_PX + 1.0, DEEP_PX + 2.0])
     places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
     seen = masks.read_at(colour, places[..., 0], places[..., 1])
@@ -68,7 +68,7 @@ def at_half_level(
 
     colour : (h, w, 3), in which light mixes straight. Points drawn by hand stay. Also the share of it that is faint.
     """
-    normal = _outward(outline)
+    normal = outward(outline)
     steps = np.arange(-reach, reach + 0.01, 0.5)
     places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
     mixed = masks.read_at(colour, places[..., 0], places[..., 1])

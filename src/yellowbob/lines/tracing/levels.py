@@ -60,6 +60,17 @@ class Found:
     crisp: float
 
 
+@dataclass(frozen=True, eq=False)
+class Measured:
+    """What each measure finds in a picture, the better first; the two measures; by how much of 100 each pixel is
+    lighter than the background there, (h, w)."""
+
+    found: list[Found]
+    plain: Difference
+    shade: Difference
+    lighter: NDArray[np.float32]
+
+
 @dataclass(frozen=True)
 class Ends:
     """The two clicked places in pixels of the working picture, and whether they lie on something beside the body."""
@@ -81,11 +92,17 @@ def halved(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
     return np.asarray(np.float32(0.25) * (p[::2, ::2] + p[1::2, ::2] + p[::2, 1::2] + p[1::2, 1::2]))
 
 
-def measured(pixels: NDArray[np.float32], ends: Ends | None) -> list[Found]:
-    """What each measure finds, the better first. Raises BadPicture where none finds a crisp outline, or they disagree."""
+def measured(pixels: NDArray[np.float32], ends: Ends | None) -> Measured:
+    """What each measure finds. Raises BadPicture where none finds a crisp outline, or they disagree."""
+    plain = difference(pixels)
+    shade = difference_but_shade(pixels, plain)
+    lighter = masks.lab(pixels[..., :3])[..., 0] - plain.ground.over(pixels.shape)[..., 0]
+    return Measured(_agreed(plain, shade, ends), plain, shade, lighter)
+
+
+def _agreed(plainly: Difference, but_shade: Difference, ends: Ends | None) -> list[Found]:
     found, refusal = [], None
-    plainly = difference(pixels)
-    for measure in (plainly, difference_but_shade(pixels, plainly)):
+    for measure in (plainly, but_shade):
         try:
             found.append(_lowest_crisp(measure, ends))
         except Misclicked:

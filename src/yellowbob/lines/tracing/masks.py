@@ -72,6 +72,12 @@ def filled(mask: Mask) -> Mask:
     return np.asarray(np.asarray(outside)[1:-1, 1:-1] != outside[0, 0])
 
 
+def inside(outline: Array, shape: tuple[int, ...]) -> Mask:
+    """The pixels of a picture within a closed outline, (n, 2), x and y, px."""
+    drawn = cv2.fillPoly(np.zeros(shape[:2], dtype=np.uint8), [outline.round().astype(np.int32)], (1,))
+    return np.asarray(drawn).astype(bool)
+
+
 def soft(values: Array, sigma: float) -> Array:
     """Blurred by a Gaussian of so many pixels, (h, w) or (h, w, c), channels apart."""
     size = 2 * int(4.0 * sigma + 0.5) + 1

@@ -16,10 +16,12 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
+from yellowbob.lines.tracing.beside import refuse_parts_beside, refuse_ring
 from yellowbob.lines.tracing.edge import (
     AREA_SHARE,
     FAINT_SHARE,
     FAR_PX,
+    MOST_AREA_SHARE,
     NEAR_PX,
     RIM_SHARES,
     area_doubt,
@@ -27,11 +29,11 @@ from yellowbob.lines.tracing.edge import (
     refuse_ragged,
     rimmed,
 )
-from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Place, halved, measured, thing
+from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
 from yellowbob.lines.tracing.thin import without_thin
-from yellowbob.lines.tracing.tips import SHORT_SHARE, pointed, to_clicks
+from yellowbob.lines.tracing.tips import MOST_SHORT_SHARE, SHORT_SHARE, pointed, to_clicks
 
 __all__ = ["BadPicture", "Picture", "Silhouette", "Stroke", "find_silhouette", "read_picture"]
 
@@ -43,6 +45,8 @@ ONE_SIDED = 0.12
 """A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
 LEAST_HUNG_PX = 25
 """Pixels of a thin thing from which on it is said that it was left out."""
+MOST_HUNG_SHARE = 0.12
+"""Of the body's area, that hooks and line take."""
 THINNEST_KNOWN = 0.012
 """And when its ends were clicked."""
 THINNEST = 0.035
@@ -89,33 +93,68 @@ def find_silhouette(
         return ((at[0] + 0.5) / factor / by - 0.5, (at[1] + 0.5) / factor / by - 0.5)
 
     clicked = None if ends is None else Ends(scaled(ends[0]), scaled(ends[1]), beside)
+    coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
+    dabs = [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
+    asked = None
     clear = (small[..., 3] < 0.5).mean() > 0.05
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
         away = small[..., 3] * 100.0
         chosen = [Found(Difference.of_clear(away), 50.0, thing(away > 50.0, clicked), 1.0)]
     else:
-        coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
-        chosen = [_refined(small, found) for found in measured(halved(small), coarse)]
+        asked = measured(halved(small), coarse)
+        if not strokes:
+            refuse_parts_beside(asked, asked.found[0].mask, coarse)
+        chosen = [_refined(small, found) for found in asked.found]
     refusal: BadPicture | None = None
+    about = None if asked is None else asked.shade.again(small, chosen[0].mask)
     for found in chosen:
         try:
-            outline, contrast, doubts = _outlined(
-                found, colour, clicked, [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
-            )
+            outline, contrast, doubts = _outlined(found, colour, clicked, dabs)
+            if about is not None and not strokes:
+                refuse_ring(outline, about)
             break
         except BadPicture as error:
             refusal = refusal or error
     else:
         assert refusal is not None
         raise refusal
-    if clicked is not None and not beside and not strokes:
-        _refuse_missed_ends(outline, clicked, factor)
-        outline, short = to_clicks(outline, clicked.one, clicked.two, NEAR_SHARE * clicked.apart + 1.0)
-        if abs(short) > SHORT_SHARE:
-            doubts = (*doubts, f"it comes out {abs(100 * short):.1f} % {'shorter' if short > 0 else 'longer'} than what was "
-                      "clicked: look at its ends")  # fmt: skip
+    if asked is not None and about is not None and strokes:
+        doubts = (*doubts, *_left_beside(asked, outline, about, coarse))
+    if clicked is not None and not beside:
+        if not strokes:
+            _refuse_missed_ends(outline, clicked, factor)
+        outline, doubt = _by_its_ends(outline, clicked, bool(strokes))
+        doubts = (*doubts, *doubt)
     return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
+
+
+def _left_beside(asked: Measured, outline: Array, about: Difference, coarse: Ends | None) -> tuple[str, ...]:
+    """What is doubtful about an outline that was touched up by hand: whether the brush took in all of the body."""
+    body = masks.inside(outline / 2.0, asked.plain.away.shape)
+    try:
+        refuse_parts_beside(asked, body, coarse)
+        refuse_ring(outline, about)
+    except BadPicture:
+        return (
+            "beside its outline lies something that is no background either: look whether the brush took in all of it",
+        )
+    return ()
+
+
+def _by_its_ends(outline: Array, ends: Ends, by_hand: bool) -> tuple[Array, tuple[str, ...]]:
+    """The outline drawn on to its clicked ends, and what is doubtful about its length. Raises BadPicture if it is far off."""
+    if by_hand:
+        drawn, (_, short) = outline, to_clicks(outline, ends.one, ends.two, 0.0)
+    else:
+        drawn, short = to_clicks(outline, ends.one, ends.two, NEAR_SHARE * ends.apart + 1.0)
+    told = f"it comes out {abs(100 * short):.1f} % {'shorter' if short > 0 else 'longer'} than what was clicked"
+    if abs(short) > MOST_SHORT_SHARE and not by_hand:
+        raise BadPicture(
+            f"{told}: a shadow or something else lies against it, or an end has the background's colour; "
+            "use softer light or another background, or touch it up with the brush"
+        )
+    return drawn, (f"{told}: look at its ends",) if abs(short) > SHORT_SHARE else ()
 
 
 def _refined(small: NDArray[np.float32], found: Found) -> Found:
@@ -165,7 +204,13 @@ def _outlined(
     kept = () if ends is None or ends.beside else (ends.one, ends.two)
     whole = masks.filled(inside)
     body = without_thin(whole, kept)
-    hung = sum(int(n) >= LEAST_HUNG_PX for n in masks.pieces(whole & ~body)[1][1:])
+    left_out = masks.pieces(whole & ~body)[1][1:]
+    hung, share = sum(int(n) >= LEAST_HUNG_PX for n in left_out), left_out.sum() / max(np.count_nonzero(body), 1)
+    if share > MOST_HUNG_SHARE and not strokes:
+        raise BadPicture(
+            f"something thin beside it is {100 * share:.0f} % as large as what was found, more than hooks are; use another "
+            "background, or touch it up with the brush"
+        )
     drawn = np.zeros(body.shape, dtype=bool)
     rows, columns = np.mgrid[0 : body.shape[0], 0 : body.shape[1]]
     for (x, y), radius, paint_in in strokes:
@@ -176,6 +221,7 @@ def _outlined(
     thick = _refuse_unsure(body, found, bool(kept))
     outline = max(find_contours(masks.soft(body, 0.7), 0.5), key=len)[:, ::-1]
     outline = _evenly(outline, min(2400, max(300, len(outline) // 2)))
+    drawn = masks.grown(drawn, 2)  # an outline runs along the outer edge of a dab
     by_hand = drawn[np.clip(outline[:, 1].round().astype(int), 0, body.shape[0] - 1),
                     np.clip(outline[:, 0].round().astype(int), 0, body.shape[1] - 1)]  # fmt: skip
     # at the level the outline lies outside the edge's middle: it is brought near first, and then put on it
@@ -192,9 +238,10 @@ def _outlined(
             f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
         )
     if (unsure := area_doubt(moved)) > AREA_SHARE:
-        doubts.append(
-            f"it is slim in the picture: its area is known to {100 * unsure:.1f} %; crop the picture closer to it"
-        )
+        slim = f"it is slim in the picture: its area is known to {100 * unsure:.1f} %"
+        if unsure > MOST_AREA_SHARE:
+            raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
+        doubts.append(f"{slim}; crop the picture closer to it")
     rim = rimmed(moved, colour, body)
     if RIM_SHARES[0] < rim < RIM_SHARES[1] and not strokes:
         doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "

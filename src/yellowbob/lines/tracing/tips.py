@@ -22,7 +22,9 @@ NARROW_PX = 12.0
 BEHIND_PX = 6.0
 LEAST_GAP_PX = 1.0
 SHORT_SHARE = 0.0035
-"""Of the length between the clicked ends: by so much more the outline's own may differ from it unsaid."""
+"""Of the length between the clicked ends: by so much more the outline's own may differ from it unsaid;"""
+MOST_SHORT_SHARE = 0.015
+"""by so much at all."""
 
 
 def to_clicks(outline: Array, one: tuple[float, float], two: tuple[float, float], most: float) -> tuple[Array, float]:

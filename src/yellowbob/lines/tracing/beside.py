@@ -1,0 +1,126 @@
+"""Whether what was found is part of the body only: what lies beside it and is not background either.
+
+A dark band between a pale back and a pale belly on paper, or a back near the background's colour above a bright belly, has
+a crisp outline of its own. The rest of the body stands out less than it; but unlike a shadow it has a hue of its own, or
+ends at an edge, or is smooth on rough ground.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.background import BadPicture, Difference
+from yellowbob.lines.tracing.edge import Array, outward
+from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, crispness
+from yellowbob.lines.tracing.masks import Box, Mask
+
+STANDS_OUT, LEAST_AWAY = 3.0, 3.5
+"""What is so many times the background's unrest from it, and so far in colour, is no background."""
+EDGE_PX = 2
+"""How soft an outline's own edge may be, px at half the working size."""
+NEAR_SHARE, NEAR_PX = 0.5, 6
+"""Something is beside the body that is nearer than this share of its thickness and so many pixels."""
+THIN_SHARE, THIN_PX, THIN_GREY_PX = 0.05, 2.5, 3.5
+"""It is more than a rim or a wire where it is twice this share of the body's thickness wide, and so many pixels; hooks are
+grey."""
+LEAST_ALONG = 0.12
+"""Share of the body's length that it lies along: a hook hangs down."""
+LEAST_PART, LEAST_GREY_PART = 0.02, 0.05
+"""Share of the body's area that is worth refusing for, in a hue of its own or in the background's, as bends of hooks are."""
+SHARP_SHARE, LARGE_PART, LARGE_SHARP_SHARE, SHARP_TIMES_PART = 0.34, 0.3, 0.22, 0.3
+"""A part in the background's own hue is no shadow where so much of its rim is sharp; less will do of one so large, and less
+yet by how many times the body it is."""
+ROUGH, SMOOTHER = 1.0, 0.3
+"""Ground is rough whose lightness wanders so much everywhere (of 100); what wanders this much less lies on it."""
+GRAIN_PX = 4.0
+"""Over how much of it roughness is looked at, px at half the working size."""
+BRIGHTER = 3.0
+"""What is so much brighter than the ground (of 100) is no shadow on it."""
+RING_PX, RING_SHARE = (5.0, 8.0), 0.05
+"""So far outside an outline, px at the working size, lies the background but along this share of it."""
+BESIDE = (
+    "beside what was found lies something that is no background either, as a belly does that is nearer to its colour than "
+    "the back; use another background, or touch it up with the brush"
+)
+
+
+def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None) -> None:
+    """Raise BadPicture where what was found, a mask at the size measured at, may be part of the body only."""
+    size = float(np.count_nonzero(body))
+    plain = _no_background(asked.plain)
+    no_shadow = _no_background(asked.shade) | (plain & (asked.lighter > BRIGHTER))
+    if np.count_nonzero(_beside(no_shadow, body, ends)) > LEAST_PART * size:
+        raise BadPicture(BESIDE)
+    toned = _beside(plain, body, ends, thin_px=THIN_GREY_PX)
+    part = np.count_nonzero(toned) / size
+    if part > LEAST_GREY_PART:
+        sharp = crispness(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
+        if sharp > min(LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part):
+            raise BadPicture(BESIDE)
+    if np.count_nonzero(_beside(_smooth(asked, body), body, ends, GRAIN_PX)) > LEAST_PART * size:
+        raise BadPicture(BESIDE)
+
+
+def refuse_ring(outline: Array, shade: Difference) -> None:
+    """Raise BadPicture where close outside an outline (n, 2), px, along much of it, is something else than the background."""
+    steps = np.arange(*RING_PX)
+    places = outline[:, None, :] + steps[None, :, None] * outward(outline)[:, None, :]
+    away = np.median(masks.read_at(shade.away, places[..., 0], places[..., 1]), axis=1)
+    if float(np.mean(away > max(STANDS_OUT * shade.unrest, LEAST_AWAY))) > RING_SHARE:
+        raise BadPicture(BESIDE)
+
+
+def _no_background(measure: Difference) -> Mask:
+    return np.asarray(masks.soft(measure.away, 1.0) > max(STANDS_OUT * measure.unrest, LEAST_AWAY))
+
+
+def _smooth(asked: Measured, body: Mask) -> Mask:
+    """What is far smoother than all the ground is; nothing on smooth ground."""
+    seen = (~masks.within(body, EDGE_PX + 1.0)).astype(np.float32)  # the body's own edge makes nothing beside it rough
+    weight = np.maximum(masks.soft(seen, GRAIN_PX), 1e-3)
+    off = (asked.lighter - masks.soft(asked.lighter * seen, GRAIN_PX) / weight) * seen
+    rough = np.sqrt(masks.soft(off**2, GRAIN_PX) / weight)
+    ground = rough[~masks.within(body, 4.0 * GRAIN_PX + masks.thickness(body))]
+    least = float(np.percentile(ground, 5.0)) if ground.size else 0.0
+    return np.asarray(rough < SMOOTHER * least) if least > ROUGH else np.zeros(body.shape, dtype=bool)
+
+
+def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX, thin_px: float = THIN_PX) -> Mask:
+    """What of a mask lies along a body, and is neither a rim nor a hook nor a thing by itself."""
+    thick = masks.thickness(body)
+    other = other & ~masks.within(body, away_px)
+    radius = max(thin_px, THIN_SHARE * thick)
+    other &= masks.within(masks.depth(other) > radius, radius + 0.5)
+    near = masks.within(body, away_px + NEAR_PX + NEAR_SHARE * thick) & other
+    pieces, _, boxes = masks.pieces(other)
+    way = _way(body, ends)
+    own = _along(body, way)
+    kept = []
+    for number in np.unique(pieces[near]):
+        its = _along(pieces == number, way)
+        if np.ptp(its) >= LEAST_ALONG * np.ptp(own) and not _at_border(boxes[number - 1], body.shape):
+            spare = BEYOND_SHARE * np.ptp(own)
+            if ends is None or (its.min() >= own.min() - spare and its.max() <= own.max() + spare):
+                kept.append(int(number))
+    return np.isin(pieces, kept)
+
+
+def _along(mask: Mask, way: Array) -> Array:
+    rows, columns = np.nonzero(mask)
+    return np.asarray(columns * way[0] + rows * way[1])
+
+
+def _way(body: Mask, ends: Ends | None) -> Array:
+    """Unit vector along a body, x and y: between its clicked ends, or else its longest."""
+    if ends is not None and not ends.beside:
+        return (np.asarray(ends.two) - ends.one) / ends.apart
+    rows, columns = np.nonzero(body)
+    places = np.stack([columns, rows], axis=1).astype(float)
+    return np.asarray(np.linalg.eigh(np.cov(places.T))[1][:, 1])
+
+
+def _at_border(box: Box, shape: tuple[int, ...]) -> bool:
+    """Whether a piece runs to the picture's border, as a pattern of the ground does."""
+    rows, columns = box
+    return min(rows.start, columns.start) <= 1 or rows.stop >= shape[0] - 1 or columns.stop >= shape[1] - 1
