@@ -7,7 +7,7 @@ import math
 import pytest
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import SWG_MM, gauge_to_mm, read_quantity, show
+from yellowbob.ground.quantities import SWG_MM, gauge_to_mm, read_number, read_quantity, show
 from yellowbob.ground.water import named_water, water_state
 
 POUND_A_CUBIC_FOOT = 0.45359237 / 28.316846592
@@ -64,6 +64,16 @@ def test_as_makers_type_it(text: str, dimension: str, value: float) -> None:
 def test_what_can_be_read_in_two_ways_asks_back(text: str, dimension: str, words: str) -> None:
     with pytest.raises(BadInput, match=words):
         read_quantity(text, dimension)
+
+
+@pytest.mark.parametrize("text", ["7/16", "1 1/2", "½", "5⁄8", "1-3/8"])
+def test_a_bare_fraction_is_of_an_inch_or_an_ounce_and_never_of_a_millimetre_or_a_gram(text: str) -> None:
+    for dimension, metric, other in (("length", "mm", "in"), ("mass", "g", "oz")):
+        with pytest.raises(BadInput, match=f"{text} {other} or .* {metric}; write its unit"):
+            read_quantity(text, dimension)  # type: ignore[arg-type]
+        assert read_quantity(text, dimension, other) == read_quantity(f"{text} {other}", dimension)  # type: ignore[arg-type]
+        assert read_quantity(f"{text} {metric}", dimension) == pytest.approx(read_number(text)[0])  # type: ignore[arg-type]
+    assert read_quantity("1 foot 2 1/2 in", "length") == pytest.approx(14.5 * 25.4)
 
 
 def test_a_field_that_reads_grains_takes_its_own_text() -> None:

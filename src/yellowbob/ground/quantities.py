@@ -79,7 +79,7 @@ _NUMBER = re.compile(
     re.VERBOSE,
 )
 _FEET = re.compile(
-    r"""^\s*(?P<feet>\d+)\s*(?:'|ft\.?|feet)\s*(?P<rest>[\d./\s-]+)\s*(?:"|''|in\.?|inch(?:es)?)?\s*$""",
+    r"""^\s*(?P<feet>\d+)\s*(?:'|ft\.?|feet|foot)\s*(?P<rest>[\d./\s-]+)\s*(?:"|''|in\.?|inch(?:es)?)?\s*$""",
     re.IGNORECASE,
 )
 _MINUTES = re.compile(
@@ -99,6 +99,10 @@ SWG_MM: tuple[float, ...] = (
     0.274, 0.254, 0.234, 0.213, 0.193, 0.173, 0.152, 0.132, 0.122,
 )  # fmt: skip
 """Diameters of the British Imperial standard wire gauge, number 0 to 40, mm (BS 3737:1964)."""
+
+
+_WITHOUT_FRACTIONS = {"mm": "in", "cm": "in", "m": "in", "g": "oz"}
+"""Units that nobody counts in fractions, and what a bare fraction was rather meant in."""
 
 
 @lru_cache(maxsize=1)
@@ -264,6 +268,10 @@ def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: s
     shown = text.strip()[:40]
     if unit != "gr" and dimension in ("mass", "density") and re.match(r"grs?\b", typed, re.IGNORECASE):
         raise BadInput(f"'{shown}' could be grains or grams (a grain is {_FACTOR['gr']:.4f} g); write grains, or g")
+    bare = unit or CORE_UNIT[dimension]
+    if not typed and bare in _WITHOUT_FRACTIONS and any(mark in text.translate(_MARKS) for mark in ("/", *_VULGAR)):
+        other = _WITHOUT_FRACTIONS[bare]
+        raise BadInput(f"'{shown}' could be {shown} {other} or {value:g} {bare}; write its unit")
     if _DOUBTFUL_COMMA.match(text):
         raise BadInput(
             f"'{shown}' could be {value:g} or {re.sub(',', '', text.strip().split(' ')[0])}; write a point for the decimals, "
