@@ -30,6 +30,9 @@ SPLIT = 0.6
 SHARP = 0.75
 """And those whose handles go further: arcs of hyperbolas with a sharp shoulder (a parabola's go 2/3 of the way)."""
 
+MOST_HALVINGS = 8
+"""An arc is drawn as 2 to the power of this at most."""
+
 
 @dataclass(frozen=True, eq=False)
 class Conic:
@@ -57,8 +60,8 @@ class Conic:
             return np.array([0.0, np.sign(chord[1]) or 1.0])
         return np.asarray(along if along[0] > 0.0 else -along)
 
-    def arc(self, one: Array, two: Array) -> Array | None:
-        """(k, 4, 2) cubics from one point of the conic to another, k a power of two; None where there is no such arc.
+    def arc(self, one: Array, two: Array, halvings: int = MOST_HALVINGS) -> Array | None:
+        """(k, 4, 2) cubics from one point of the conic to another, k up to 2^`halvings`; None where there is no such arc.
 
         Each has the conic's tangents at both ends and its shoulder between: handles go (4/3)·w/(1+w) of the way to where
         the tangents meet, w the weight of the conic's rational form (Farin 2002, 12.7): 0.5523 on a quarter ellipse,
@@ -80,8 +83,10 @@ class Conic:
             return None
         lead = 4.0 / 3.0 * share
         if not SPLIT <= lead <= SHARP:
+            if halvings == 0:  # a conic all but collapsed, whose halves are no rounder than the whole
+                return None
             shoulder = middle + share * (corner - middle)
-            first, second = self.arc(one, shoulder), self.arc(shoulder, two)
+            first, second = self.arc(one, shoulder, halvings - 1), self.arc(shoulder, two, halvings - 1)
             if first is not None and second is not None:
                 return np.concatenate([first, second])
         lead = min(lead, 1.0)

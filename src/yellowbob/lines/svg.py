@@ -16,6 +16,7 @@ from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.curves import curve
 from yellowbob.lines.svg_kept import Drawn, as_kept, kept_in
 from yellowbob.lines.svg_paths import Outline, Shown, read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
@@ -23,7 +24,10 @@ from yellowbob.lines.tracing.trace import area_of, not_negative
 
 Array = NDArray[np.float64]
 
-FIT_SHARE = 0.0003
+FIT_SHARE, FIT_DEPTH_SHARE = 0.0003, 0.0005
+"""Curves hold an outline within these shares of its length, and of its depth or beam."""
+UNLIKE = 0.0015
+"""An outline whose curves change its area, or its depth or beam, by more than this share is too ragged to follow."""
 GAP_SHARE = 0.002
 """An outline whose ends lie this share of its size apart is closed by a straight line, and that is said."""
 PAGE_SHARE = 0.9
@@ -31,6 +35,8 @@ ALIKE = 0.03
 """Side and plan of one body are as long as each other within this."""
 MUCH_SMALLER = 0.75
 """Next to the side, an outline that is less long than this is no plan: an eye, a fin, a lip."""
+EVEN, UNEVEN = 0.001, 0.003
+"""Halves of an outline that differ by less than the one share of its depth are alike, by more than the other are not."""
 DOUBLED_BACK = 1.5e-3
 UPRIGHT = 1.25
 """A side view this many times taller than long stands nose up."""
@@ -91,6 +97,9 @@ def _chosen(name: str, shown: Shown) -> tuple[Outline, Outline | None, list[str]
     if frames:
         notes.append("a frame about the drawing was left out")
     left = [o for o in left if all(o is not f for f in frames)]
+    drawn = [o for o in left if not _is_line(o)]  # a middle line, or an arrow to a figure
+    if any(o.closed or _nearly(o) for o in drawn):
+        left = drawn
     solid = [o for o in left if o.closed or _nearly(o)]
     if not solid:
         open_one = max(left, key=lambda o: float(o.size.max()), default=None)
@@ -111,10 +120,34 @@ def _chosen(name: str, shown: Shown) -> tuple[Outline, Outline | None, list[str]
     if len(solid) > len(alike):
         notes.append(f"{len(solid) - len(alike)} smaller outlines were left out")
     if len(alike) == 2:
-        alike.sort(key=lambda o: -area_of(o.points))
-        notes.append("the larger outline was taken as the side, the other as the plan; name them to be sure")
-        return alike[0], alike[1], notes
+        side, plan, why = _side_and_plan(*sorted(alike, key=lambda o: -area_of(o.points)))
+        notes.append(f"{why}; name them 'side' and 'plan' to be sure")
+        return side, plan, notes
     return alike[0], None, notes
+
+
+def _is_line(outline: Outline) -> bool:
+    """Whether it runs straight and does not close."""
+    spread = np.linalg.svd(outline.points - outline.points.mean(axis=0), compute_uv=False)
+    return not outline.closed and (len(spread) < 2 or bool(spread[1] < 1e-3 * spread[0]))
+
+
+def _side_and_plan(larger: Outline, smaller: Outline) -> tuple[Outline, Outline, str]:
+    """Which of two outlines is the side and which the plan, and why: a plan's halves are alike."""
+    one, two = _unevenness(larger), _unevenness(smaller)
+    if one < EVEN < UNEVEN < two:
+        return smaller, larger, "the outline whose halves are alike was taken as the plan, the other as the side"
+    if two < EVEN < UNEVEN < one:
+        return larger, smaller, "the outline whose halves are alike was taken as the plan, the other as the side"
+    return larger, smaller, "the larger outline was taken as the side, the other as the plan"
+
+
+def _unevenness(outline: Outline) -> float:
+    """By how much the halves of an outline differ about its middle line, as a share of its depth."""
+    laid = _lain(outline) if _stands(outline) else outline
+    _, top, bottom = edges_of(laid.points, 120)
+    middle = (top + bottom) / 2.0
+    return float(np.abs(middle - middle.mean()).max()) / max(float((top - bottom).max()), 1e-9)
 
 
 def _nearly(outline: Outline) -> bool:
@@ -212,15 +245,30 @@ def _placed(side: Outline, kept: dict[str, Any]) -> Outline:
     return Outline(side.name, side.points - [x, -y], side.corners, side.closed)
 
 
+def _refuse_unlike(name: str, what: str, x: Array, wanted: Array, drawn: Array, missed_mm: float) -> None:
+    """Raise BadInput where curves miss an outline, heights (n,) over x, by more than is right."""
+    area = abs(float(np.trapezoid(drawn, x)) / float(np.trapezoid(wanted, x)) - 1.0)
+    high = abs(float(drawn.max()) / float(wanted.max()) - 1.0)
+    if missed_mm > 3.0 * FIT_SHARE * float(x[-1] - x[0]) or max(area, high) > UNLIKE:
+        raise BadInput(
+            f"{name}: the {what} outline is too ragged to follow: curves miss it by {missed_mm:.2f} mm; smooth it and save "
+            "it again"
+        )
+
+
 def _fitted(name: str, kept: dict[str, Any], side: Outline, plan: Outline | None, notes: list[str]) -> Lofted | Turned:
     x, top, bottom, corners = _edges(name, side, "side")
     shift = float(x[0])
     x, corners = x - shift, [c - shift for c in corners]
     length = float(x[-1])
-    bound = FIT_SHARE * length
+    bound = min(FIT_SHARE * length, FIT_DEPTH_SHARE * float((top - bottom).max()))
     if kept.get("kind") == "turned":
-        return Turned(profile=not_negative(fit_outline(x, (top - bottom) / 2, bound, corners).outline))
+        radius = fit_outline(x, (top - bottom) / 2, bound, corners)
+        _refuse_unlike(name, "side", x, (top - bottom) / 2, curve(radius.outline).at(x), radius.error_mm)
+        return Turned(profile=not_negative(radius.outline))
     back, belly = fit_outline(x, top, bound, corners), fit_outline(x, bottom, bound, corners)
+    drawn = curve(back.outline).at(x) - curve(belly.outline).at(x)
+    _refuse_unlike(name, "side", x, top - bottom, drawn, max(back.error_mm, belly.error_mm))
     px, half, plan_corners = x, (top - bottom) / 2, corners
     if plan is None:
         notes.append("there is no plan: the body is taken as wide as it is deep")
@@ -240,10 +288,6 @@ def _fitted(name: str, kept: dict[str, Any], side: Outline, plan: Outline | None
         plan_corners = [(c - px[0]) * length / long for c in plan_corners]
         px, half = (px - px[0]) * length / long, np.maximum((high - low) / 2, 0.0)
         px[-1] = length
-    beam = fit_outline(px, half, bound, plan_corners)
-    missed = max(back.error_mm, belly.error_mm, beam.error_mm)
-    if missed > 3.0 * bound:
-        raise BadInput(
-            f"{name}: its outline is too ragged to follow: curves miss it by {missed:.2f} mm; smooth it and save it again"
-        )
+    beam = fit_outline(px, half, min(FIT_SHARE * length, FIT_DEPTH_SHARE * float(2.0 * half.max())), plan_corners)
+    _refuse_unlike(name, "plan", px, half, curve(beam.outline).at(px), beam.error_mm)
     return Lofted(back=back.outline, belly=belly.outline, plan=not_negative(beam.outline))

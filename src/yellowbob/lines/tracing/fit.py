@@ -15,6 +15,8 @@ from yellowbob.lines.curves import curve
 Array = NDArray[np.float64]
 
 MOST_POINTS = 300
+CLEAR_MM = 1.5 * LEAST_STEP_MM
+"""Points of a fitted outline stand further apart along it than this."""
 MOST_ROUNDS = 60
 
 
@@ -68,13 +70,27 @@ def _miss(points: list[OutlinePoint], x: Array, y: Array) -> tuple[float, Array]
     return float(away.max()), away
 
 
+def _clear(at: float, before: float, after: float) -> bool:
+    """Whether a point may stand between two others."""
+    return bool(min(at - before, after - at) > CLEAR_MM)
+
+
+def _apart(x: Array, numbers: Sequence[int]) -> set[int]:
+    """Of the numbers of samples, x rising, those that stand clear of the ends and of each other."""
+    kept = [0]
+    for number in sorted(set(numbers)):
+        if _clear(float(x[number]), float(x[kept[-1]]), float(x[-1])):
+            kept.append(number)
+    return set(kept[1:])
+
+
 def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = ()) -> Fitted:
     """An outline through samples of an edge, halving the stretches that miss until it holds `error_mm`.
 
     x rising, y any; both (n,) mm. `corners` are x of samples at which the edge turns sharply. Ends are round, or corners,
     where that fits better. The error that is told is the one reached: the samples may lie too far apart for the asked one.
     """
-    sharp = {int(np.argmin(np.abs(x - at))) for at in corners} - {0, len(x) - 1}
+    sharp = _apart(x, [int(np.argmin(np.abs(x - at))) for at in corners])
 
     def made(numbers: list[int], ends: tuple[str, str]) -> list[OutlinePoint]:
         bends = [ends[0], *("corner" if n in sharp else "smooth" for n in numbers[1:-1]), ends[1]]
@@ -86,10 +102,8 @@ def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = 
     off = np.abs(y - np.interp(x, x[[0, -1]], y[[0, -1]]))
     peak = int(np.argmax(off))
     straight = float(off.max()) <= error_mm
-    start = {0, len(x) - 1, *sharp}
-    if not straight and not sharp:
-        start.add(len(x) // 2 if peak in (0, len(x) - 1) else peak)
-    numbers = sorted(start)
+    middle = _apart(x, [peak]) or _apart(x, [len(x) // 2]) if not straight and not sharp else set()
+    numbers = sorted({0, len(x) - 1, *sharp, *middle})
     best: Fitted | None = None
     ends = ("smooth", "smooth")
     for _ in range(MOST_ROUNDS):
@@ -108,7 +122,7 @@ def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = 
             break
         # halve the stretches that miss most: adding at the miss itself would crowd points together
         gaps = [(float(away[a : b + 1].max()), (a + b) // 2) for a, b in pairwise(numbers)
-                if x[b] - x[a] > 4 * LEAST_STEP_MM and b - a > 1 and away[a : b + 1].max() > error_mm]  # fmt: skip
+                if b - a > 1 and away[a : b + 1].max() > error_mm and _clear(x[(a + b) // 2], x[a], x[b])]  # fmt: skip
         more = [at for miss, at in gaps if miss > 0.5 * max(gap[0] for gap in gaps)]
         if not more:
             break
