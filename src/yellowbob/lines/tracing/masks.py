@@ -72,6 +72,17 @@ def filled(mask: Mask) -> Mask:
     return np.asarray(np.asarray(outside)[1:-1, 1:-1] != outside[0, 0])
 
 
+def dab(shape: tuple[int, ...], at: tuple[float, float], radius: float) -> tuple[Box, Mask]:
+    """A round spot about a place (x, y), px: the box of a picture that it lies in, and the mask within that."""
+    (left, right), (top, end) = (
+        np.clip([np.floor(v - radius), np.ceil(v + radius) + 1], 0, most).astype(int)
+        for v, most in zip(at, shape[1::-1], strict=True)
+    )
+    box = (slice(top, end), slice(left, right))
+    rows, columns = np.ogrid[box]
+    return box, np.asarray((columns - at[0]) ** 2 + (rows - at[1]) ** 2 <= radius * radius)
+
+
 def inside(outline: Array, shape: tuple[int, ...]) -> Mask:
     """The pixels of a picture within a closed outline, (n, 2), x and y, px."""
     drawn = cv2.fillPoly(np.zeros(shape[:2], dtype=np.uint8), [outline.round().astype(np.int32)], (1,))

@@ -212,11 +212,10 @@ def _outlined(
             "background, or touch it up with the brush"
         )
     drawn = np.zeros(body.shape, dtype=bool)
-    rows, columns = np.mgrid[0 : body.shape[0], 0 : body.shape[1]]
-    for (x, y), radius, paint_in in strokes:
-        dab = (columns - x) ** 2 + (rows - y) ** 2 <= radius * radius
-        body = body | dab if paint_in else body & ~dab
-        drawn |= dab
+    for at, radius, paint_in in strokes:
+        box, dab = masks.dab(body.shape, at, radius)
+        body[box] = body[box] | dab if paint_in else body[box] & ~dab
+        drawn[box] |= dab
     body = masks.largest(body)
     thick = _refuse_unsure(body, found, bool(kept))
     outline = max(find_contours(masks.soft(body, 0.7), 0.5), key=len)[:, ::-1]
