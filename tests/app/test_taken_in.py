@@ -12,6 +12,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
 from tests.app.test_tank import type_into
+from tests.painted_bodies import scene
 from yellowbob.app.frame.window import Window
 from yellowbob.design.shape import MeshBody
 from yellowbob.study import of
@@ -51,6 +52,30 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
     session.undo.undo()
     assert session.design.name == "Sallow 74"
     assert session.design.body.cuts
+
+
+def test_beside_a_ruler_the_bodys_own_ends_are_clicked_after_it(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:
+    made = scene("pointed", "plain red", "paper", px=900, noise=1.0, ruler=True)
+    Image.fromarray((made.known.pixels[..., :3] * 255).astype("uint8")).save(tmp_path / "p.png")
+    page = bench.lines.trace
+    bench.lines.show_trace()
+    page.open(tmp_path / "p.png")
+    qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=20_000)
+    qtbot.mouseClick(page.beside, LEFT)
+    y = 0.46 * 675 + 0.335 * 0.9 * 900
+    for mark in ((126.0, y), (774.0, y), made.known.nose, made.known.tail):
+        if len(page.picture.marks) == 2:
+            assert "ends of the body as well" in page.words.text()
+        qtbot.mouseClick(page.picture, LEFT, pos=page.picture.to_widget(mark).toPoint())
+    assert len(page.picture.marks) == len(page.picture.own) == 2
+    page.picture.own = [made.known.nose, made.known.tail]  # finer than a pixel of the screen
+    type_into(qtbot, page.known, "64.8 mm")
+    qtbot.mouseClick(page.seek, LEFT)
+    qtbot.waitUntil(lambda: page.trace is not None, timeout=20_000)
+    assert page.trace.length_mm == pytest.approx(made.known.length_px / 10, rel=0.01)
+    assert "own ends" not in page.words.text()
+    qtbot.mouseClick(page.beside, LEFT)
+    assert page.picture.own == []
 
 
 def test_a_picture_is_shown_as_it_is_read(qtbot: QtBot, bench: Window, tmp_path: Path) -> None:

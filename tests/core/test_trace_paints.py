@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from pathlib import Path
 from typing import Any
@@ -10,6 +11,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from tests.core.test_cli import refused, run
 from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
 from yellowbob.lines.tracing.masks import dab
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
@@ -110,13 +112,66 @@ def test_the_body_beside_a_ruler_is_traced_and_the_ruler_never() -> None:
     made = scene("slim", "plain brown", "paper", ruler=True, noise=2.0)
     found = trace(made)
     assert found.area_mm2 == pytest.approx(made.known.area_px, rel=0.01)
-    wide, high = made.known.pixels.shape[1], made.known.pixels.shape[0]
-    y = (0.46 * high) + 0.335 * 0.9 * wide
-    ends = ((0.14 * wide, y), (0.86 * wide, y))
+    ends = ruler_ends(made)
     with pytest.raises(BadPicture, match="straight bar"):
         find_silhouette(made.known.pixels, ends)
     side = find_silhouette(made.known.pixels, ends, beside=True)
     assert traced(side, 1.0, False).area_mm2 == pytest.approx(made.known.area_px, rel=0.012)
+
+
+def ruler_ends(made: Scene) -> tuple[tuple[float, float], tuple[float, float]]:
+    high, wide = made.known.pixels.shape[:2]
+    y = 0.46 * high + 0.335 * 0.9 * wide
+    return (0.14 * wide, y), (0.86 * wide, y)
+
+
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground"),
+    [("pointed", "plain red", "paper"), ("stem", "red head", "slate"), ("cigar", "red head", "white"),
+     ("minnow", "black and yellow", "slate"), ("waggler", "fades", "paper"), ("banana", "silver", "card")],
+)  # fmt: skip
+def test_beside_a_ruler_the_bodys_own_ends_are_held_to_or_it_is_said_that_nobody_gave_them(
+    kind: str, paint: str, ground: str
+) -> None:
+    made = scene(kind, paint, ground, px=1000, noise=2.0, ruler=True, hooks=True)
+    try:
+        found = traced(find_silhouette(made.known.pixels, ruler_ends(made), beside=True), 1.0, False)
+        assert any("own ends were not clicked" in w for w in found.warnings)
+    except BadPicture:
+        pass
+    assert judged(made, 0.0) in ("right", "refused", "doubted")
+    try:
+        long = trace(made).length_mm
+    except BadPicture:
+        return
+    assert long == pytest.approx(made.known.length_px, rel=0.015)
+
+
+def test_trace_command_beside_a_ruler(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    made = scene("pointed", "plain red", "paper", px=900, noise=1.0, ruler=True)
+    picture, out = tmp_path / "p.png", tmp_path / "t.ybob"
+    Image.fromarray((made.known.pixels[..., :3] * 255).astype(np.uint8)).save(picture)
+    one, two = (f"{x:.2f},{y:.2f}" for x, y in ruler_ends(made))
+    known = f"{(0.72 * 900) / 10:.4f} mm"  # ten pixels to the mm
+    words = ["trace", str(picture), "--known", known, "--from", one, "--to", two, "-o", str(out)]
+    nose, tail = (f"{x:.2f},{y:.2f}" for x, y in (made.known.nose, made.known.tail))
+    code, said, _ = run(capsys, *words, "--beside", "--body-from", nose, "--body-to", tail, "--json")
+    assert code == 0
+    told = json.loads(said)
+    assert told["length_mm"] == pytest.approx(made.known.length_px / 10, rel=0.005)
+    assert not any("own ends" in w for w in told["warnings"])
+    code, said, _ = run(capsys, *words, "--beside", "--json")
+    assert code == 0
+    assert any("own ends were not clicked" in w for w in json.loads(said)["warnings"])
+    assert "both --body-from and --body-to" in refused(capsys, *words, "--beside", "--body-from", nose)
+    assert "go with --beside" in refused(capsys, *words, "--body-from", nose, "--body-to", tail)
+
+
+def test_what_is_doubtful_about_the_plan_is_said() -> None:
+    made = scene("cigar", "plain brown", "paper", noise=2.0)
+    side = find_silhouette(made.known.pixels, (made.known.nose, made.known.tail))
+    found = traced(side, 1.0, False, plan=find_silhouette(made.known.pixels))
+    assert any(w.startswith("the plan: ") and "own ends" in w for w in found.warnings)
 
 
 def test_an_outline_that_misses_a_clicked_end_is_refused() -> None:

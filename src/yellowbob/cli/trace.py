@@ -25,6 +25,19 @@ def _place(text: str, what: str) -> tuple[float, float]:
     return x, y
 
 
+def _own_ends(
+    body_from: str | None, body_to: str | None, beside: bool
+) -> tuple[tuple[float, float], tuple[float, float]] | None:
+    """The body's own two ends where the known length lies beside it; None: not given. Raises BadInput."""
+    if (body_from is None) != (body_to is None):
+        raise BadInput("the body's ends are two: give both --body-from and --body-to")
+    if body_from is None or body_to is None:
+        return None
+    if not beside:
+        raise BadInput("--body-from and --body-to go with --beside: without it the known length's ends are the body's")
+    return _place(body_from, "--body-from"), _place(body_to, "--body-to")
+
+
 def _dabs(texts: list[str], paint_in: bool) -> list[Stroke]:
     from yellowbob.lines.tracing.silhouette import Stroke
 
@@ -56,6 +69,8 @@ def trace(
     beside: Annotated[
         bool, typer.Option("--beside", help="the known length lies on a ruler or the like, not on it")
     ] = False,
+    body_from: Annotated[str | None, typer.Option(metavar="X,Y", help="with --beside: one end of the body")] = None,
+    body_to: Annotated[str | None, typer.Option(metavar="X,Y", help="its other end")] = None,
     paint_in: Annotated[list[str] | None, typer.Option(metavar="X,Y,R", help="a dab that is body, pixels")] = None,
     paint_out: Annotated[list[str] | None, typer.Option(metavar="X,Y,R", help="a dab that is none, pixels")] = None,
     patient: Annotated[bool, typer.Option("--patient", help="read a large picture, however long it takes")] = False,
@@ -72,6 +87,7 @@ def trace(
     if (level_from is None) != (level_to is None):
         raise BadInput("a level line needs both --level-from and --level-to")
     one, two = _place(start, "--from"), _place(end, "--to")
+    own = _own_ends(body_from, body_to, beside)
     import numpy as np
 
     scale = scale_of(read_quantity(known, "length"), one, two)
@@ -81,7 +97,7 @@ def trace(
         scale_of(1.0, (ax, ay), (bx, by))
         along = np.array([bx - ax, by - ay])
     strokes = [*_dabs(paint_in or [], True), *_dabs(paint_out or [], False)]
-    side = find_silhouette(read_picture(image, patient), (one, two), beside, strokes)
+    side = find_silhouette(read_picture(image, patient), own or (one, two), beside and own is None, strokes)
     above = find_silhouette(read_picture(plan, patient)) if plan else None
     bound = read_quantity(error, "length") if error else None
     found = traced(side, scale, turned, above, along, nose, bound)

@@ -52,6 +52,9 @@ class PictureView(QWidget):
         self.marks: list[tuple[float, float]] = []
         self.level: list[tuple[float, float]] = []
         self.levelling = False
+        self.own: list[tuple[float, float]] = []
+        self.beside = False
+        """whether the marks lie beside the body: its own two ends are clicked after them"""
         self.outline: list[tuple[float, float]] = []
         self.strokes: list[Stroke] = []
         self.undone: list[Stroke] = []
@@ -66,7 +69,7 @@ class PictureView(QWidget):
             high, wide = picture.shown.shape[:2]
             form = QImage.Format.Format_RGBA8888
             self.image = QImage(picture.shown.data, wide, high, 4 * wide, form).copy()
-        self.marks, self.level, self.outline = [], [], []
+        self.marks, self.level, self.own, self.outline = [], [], [], []
         self.strokes, self.undone = [], []
         self.changed.emit()
         self.update()
@@ -113,12 +116,13 @@ class PictureView(QWidget):
         if self.brush:
             self._dab(event.position())
             return
-        for marks in (self.marks, self.level):
+        for marks in (self.marks, self.level, self.own):
             for number, mark in enumerate(marks):
                 if (self.to_widget(mark) - event.position()).manhattanLength() < 14:
                     self._drag = (marks, number)
                     return
-        marks = self.level if self.levelling else self.marks
+        after = self.beside and len(self.marks) == 2
+        marks = self.level if self.levelling else self.own if after else self.marks
         if len(marks) == 2:
             marks.clear()
         marks.append(self.to_picture(event.position()))
@@ -197,7 +201,8 @@ class PictureView(QWidget):
             painter.setBrush(tint)
             painter.drawEllipse(self.to_widget(stroke.at), stroke.radius * scale, stroke.radius * scale)
             painter.setBrush(Qt.BrushStyle.NoBrush)
-        for marks, style in ((self.marks, Qt.PenStyle.SolidLine), (self.level, Qt.PenStyle.DashLine)):
+        lines = {Qt.PenStyle.SolidLine: self.marks, Qt.PenStyle.DashLine: self.level, Qt.PenStyle.DotLine: self.own}
+        for style, marks in lines.items():
             if len(marks) == 2:
                 painter.setPen(QPen(colour(Look.now.ink), 1.6, style))
                 painter.drawLine(self.to_widget(marks[0]), self.to_widget(marks[1]))

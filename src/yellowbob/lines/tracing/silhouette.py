@@ -49,6 +49,7 @@ MOST_HUNG_SHARE = 0.12
 """Of the body's area, that hooks and line take."""
 THINNEST_KNOWN = 0.012
 """And when its ends were clicked."""
+UNCLICKED = "its own ends were not clicked, so nothing tells whether all of its length was found: look at its ends"
 THINNEST = 0.035
 """A body's thickness is at least this share of its length."""
 
@@ -121,7 +122,9 @@ def find_silhouette(
         raise refusal
     if asked is not None and about is not None and strokes:
         doubts = (*doubts, *_left_beside(asked, outline, about, coarse))
-    if clicked is not None and not beside:
+    if clicked is None or beside:
+        doubts = (*doubts, UNCLICKED)
+    else:
         if not strokes:
             _refuse_missed_ends(outline, clicked, factor)
         outline, doubt = _by_its_ends(outline, clicked, bool(strokes))

@@ -109,7 +109,7 @@ def traced(
         raise BadPicture(f"an error of {error_mm:g} mm is none that curves can hold; give 0.05 to 2 mm")
     bound = FIT_SHARE * length if error_mm is None else error_mm
     x, top, bottom = edges_of(outline, 480)
-    warnings = list(side.doubts)
+    warnings = [*side.doubts, *(f"the plan: {doubt}" for doubt in (plan.doubts if plan is not None else ()))]
     shape: Lofted | Turned
     if turned:
         middle = np.polyval(np.polyfit(x, (top + bottom) / 2, 1), x)

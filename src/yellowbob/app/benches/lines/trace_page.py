@@ -48,6 +48,7 @@ class TracePage(QWidget):
         self.level.toggled.connect(self._levelling)
         self.beside = QCheckBox("length is on a ruler")
         self.beside.setAccessibleName("The known length lies on a ruler, not on the body")
+        self.beside.toggled.connect(self._lies_beside)
         self.brush = Choice("Brush", list(BRUSHES), self._take_brush)
         self.words = Words("1  Open a picture")
         self.words.setAccessibleName("What tracing says")
@@ -84,6 +85,12 @@ class TracePage(QWidget):
 
     def _levelling(self, on: bool) -> None:
         self.picture.levelling = on
+
+    def _lies_beside(self, on: bool) -> None:
+        self.picture.beside = on
+        self.picture.own = []
+        self.picture.update()
+        self._step()
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Open a picture", "", "Pictures (*.png *.jpg *.jpeg)")
@@ -137,6 +144,8 @@ class TracePage(QWidget):
             self.words.setText("1  Open or drop a picture of it on a plain background.")
         elif len(self.picture.marks) < 2:
             self.words.setText("2  Click the two ends of something whose length you know, and type the length.")
+        elif self.trace is None and self.picture.beside and len(self.picture.own) < 2:
+            self.words.setText("3  Click the two ends of the body as well: its outline must reach them. Then find it.")
         elif self.trace is None:
             self.words.setText("3  Find the outline. Set level first if the body does not lie along its own axis.")
 
@@ -147,13 +156,17 @@ class TracePage(QWidget):
             return
         self.known.take()
         marks, level = tuple(self.picture.marks), sorted(self.picture.level)
+        own = tuple(self.picture.own) if self.beside.isChecked() else ()
         known, beside, strokes = self.known.value or 0.0, self.beside.isChecked(), tuple(self.picture.strokes)
         nose, turned, plan = "right" if self.nose_right.isChecked() else "left", self.turned.isChecked(), self.plan
         along = np.subtract(level[1], level[0]) if len(level) == 2 else None
 
         def work(_: Told) -> tuple[Silhouette, Trace]:
             scale = scale_of(known, marks[0], marks[1])
-            side = find_silhouette(read, (marks[0], marks[1]), beside, strokes)
+            if len(own) == 2:
+                side = find_silhouette(read, (own[0], own[1]), False, strokes)
+            else:
+                side = find_silhouette(read, (marks[0], marks[1]), beside, strokes)
             return side, traced(side, scale, turned, plan, along, nose)
 
         self.words.setText("Looking for the outline.")
