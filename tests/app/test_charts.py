@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QImage
 from pytestqt.qtbot import QtBot
 
 from yellowbob.app.widgets.charts import Chart, ShareBars, Spread, TwoScales
+from yellowbob.app.widgets.painter import LABEL_PX, ruler_end, ruler_steps
 from yellowbob.app.widgets.theme import Look
 
 
@@ -77,3 +78,15 @@ def test_a_spread_and_bars_of_nothing_are_blank_again(qtbot: QtBot) -> None:
     spread.clear_all()
     bars.show_rows([])
     assert not ink(spread).any() and not ink(bars).any()
+
+
+def test_a_ruler_ends_before_a_figure_that_it_would_cut() -> None:
+    for scale in np.geomspace(0.05, 40.0, 60).tolist():
+        step, long, each = ruler_steps(scale)
+        pitch = scale * step * each
+        assert pitch >= LABEL_PX and each % long == 0
+        for right in np.linspace(300.0, 300.0 + pitch, 23).tolist():
+            end = ruler_end(20.0, right, scale)
+            nearest = 20.0 + pitch * round((end - 20.0) / pitch)
+            assert right - LABEL_PX - 1e-9 <= end <= right
+            assert abs(nearest - end) >= LABEL_PX / 2 - 1e-9

@@ -88,7 +88,7 @@ class Chart(pg.PlotWidget):
         """A curve."""
         style = Qt.PenStyle.DashLine if dashed else Qt.PenStyle.SolidLine
         self._last = np.asarray(x, dtype=float), np.asarray(y, dtype=float)
-        self.addItem(pg.PlotCurveItem(*self._last, pen=pg.mkPen(colour(tone), width=2, style=style)))
+        self.addItem(pg.PlotCurveItem(*self._last, pen=pg.mkPen(colour(tone), width=2, style=style), antialias=True))
 
     def name_last(self, words: str, tone: str, share: float = 1.0) -> None:
         """Words beside the curve drawn last, at a share of the way along it."""
@@ -137,7 +137,9 @@ class TwoScales(Chart):
         self.line(x, one[1], Look.now.water_ink)
         self._dress(self.getPlotItem().getAxis("left"), one[0], Look.now.water_ink)
         pen = pg.mkPen(colour(Look.now.ink), width=2, style=Qt.PenStyle.DashLine)
-        self._right.addItem(pg.PlotCurveItem(np.asarray(x, dtype=float), np.asarray(two[1], dtype=float), pen=pen))
+        self._right.addItem(
+            pg.PlotCurveItem(np.asarray(x, dtype=float), np.asarray(two[1], dtype=float), pen=pen, antialias=True)
+        )
         self._dress(self.getPlotItem().getAxis("right"), two[0], Look.now.ink)
         self._follow()
         self._right.autoRange()

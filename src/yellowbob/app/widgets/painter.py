@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
@@ -87,12 +89,24 @@ def paint_wet(painter: QPainter, area: QRectF, surface: float) -> None:
     painter.drawLine(QPointF(area.left(), surface), QPointF(area.right(), surface))
 
 
+def ruler_steps(scale: float) -> tuple[float, int, int]:
+    """Of a ruler at so many px to the mm: mm from tick to tick, ticks from one long to the next, and from figure to figure."""
+    step, long = {"mm": (1.0, 10), "cm": (1.0, 10), "in": (25.4 / 8, 8)}[Units.of("length")]
+    return step, long, long * next((n for n in (1, 2, 5, 10, 20, 50) if scale * step * long * n >= LABEL_PX), 100)
+
+
+def ruler_end(zero: float, right: float, scale: float) -> float:
+    """How far a ruler is shown toward `right`, px: up to there, or to before the figure that it would cut."""
+    step, _, each = ruler_steps(scale)
+    last = zero + scale * step * each * math.floor((right + LABEL_PX / 2 - zero) / (scale * step * each))
+    return last - LABEL_PX / 2 if last + LABEL_PX / 2 > right else right
+
+
 def paint_ruler(painter: QPainter, area: QRectF, surface: float, zero: float, scale: float) -> None:
     """Ticks along the water from the body's foremost point, in the unit the maker reads."""
     unit = Units.of("length")
-    step, labelled = {"mm": (1.0, 10), "cm": (1.0, 10), "in": (25.4 / 8, 8)}[unit]
+    step, labelled, each = ruler_steps(scale)
     fine = scale * step >= 4.0
-    each = labelled * next((n for n in (1, 2, 5, 10, 20, 50) if scale * step * labelled * n >= LABEL_PX), 100)
     painter.setFont(font(8))
     painter.setPen(QPen(colour(Look.now.water_ink), 1))
     for number in range(int((area.right() - zero) / (scale * step)) + 1):
