@@ -90,7 +90,7 @@ def paint_wet(painter: QPainter, area: QRectF, surface: float) -> None:
 
 
 def ruler_steps(scale: float) -> tuple[float, int, int]:
-    """Of a ruler at so many px to the mm: mm from tick to tick, ticks from one long to the next, and from figure to figure."""
+    """Of a ruler at so many px to the mm: mm from tick to tick, ticks from long to long, and from figure to figure."""
     step, long = {"mm": (1.0, 10), "cm": (1.0, 10), "in": (25.4 / 8, 8)}[Units.of("length")]
     return step, long, long * next((n for n in (1, 2, 5, 10, 20, 50) if scale * step * long * n >= LABEL_PX), 100)
 
