@@ -98,8 +98,9 @@ def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX
     own = _along(body, way)
     kept = []
     for number in np.unique(pieces[near]):
-        its = _along(pieces == number, way)
-        if np.ptp(its) >= LEAST_ALONG * np.ptp(own) and not _at_border(boxes[number - 1], body.shape):
+        box = boxes[number - 1]
+        its = _along(pieces[box] == number, way) + box[1].start * way[0] + box[0].start * way[1]
+        if np.ptp(its) >= LEAST_ALONG * np.ptp(own) and not _at_border(box, body.shape):
             spare = BEYOND_SHARE * np.ptp(own)
             if ends is None or (its.min() >= own.min() - spare and its.max() <= own.max() + spare):
                 kept.append(int(number))
