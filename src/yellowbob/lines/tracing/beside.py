@@ -8,6 +8,7 @@ ends at an edge, or is smooth on rough ground.
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
@@ -75,14 +76,19 @@ def _no_background(measure: Difference) -> Mask:
     return np.asarray(masks.soft(measure.away, 1.0) > max(STANDS_OUT * measure.unrest, LEAST_AWAY))
 
 
-def _smooth(asked: Measured, body: Mask) -> Mask:
-    """What is far smoother than all the ground is; nothing on smooth ground."""
+def roughness(asked: Measured, body: Mask) -> tuple[NDArray[np.float32], float]:
+    """How much the lightness (of 100) wanders about each pixel, (h, w), and what it does at least of the ground apart."""
     seen = (~masks.within(body, EDGE_PX + 1.0)).astype(np.float32)  # the body's own edge makes nothing beside it rough
     weight = np.maximum(masks.soft(seen, GRAIN_PX), 1e-3)
     off = (asked.lighter - masks.soft(asked.lighter * seen, GRAIN_PX) / weight) * seen
     rough = np.sqrt(masks.soft(off**2, GRAIN_PX) / weight)
     ground = rough[~masks.within(body, 4.0 * GRAIN_PX + masks.thickness(body))]
-    least = float(np.percentile(ground, 5.0)) if ground.size else 0.0
+    return rough, float(np.percentile(ground, 5.0)) if ground.size else 0.0
+
+
+def _smooth(asked: Measured, body: Mask) -> Mask:
+    """What is far smoother than all the ground is; nothing on smooth ground."""
+    rough, least = roughness(asked, body)
     return np.asarray(rough < SMOOTHER * least) if least > ROUGH else np.zeros(body.shape, dtype=bool)
 
 

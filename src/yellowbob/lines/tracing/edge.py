@@ -24,8 +24,8 @@ LEAST_RISE = 0.03
 """Least step in colour (0 to 1 a channel) that an outline is put on."""
 LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
 """An edge may be so soft always, never softer, and between by this share of the body's thickness; else it is out of focus."""
-PLACED_PX, AREA_SHARE, MOST_AREA_SHARE = 0.35, 0.01, 0.04
-"""How exactly an edge is placed, px, at best; the share of the area that may make unsaid; and at all."""
+PLACED_PX, PLACED_ROUGH_PX, AREA_SHARE, MOST_AREA_SHARE = 0.35, 0.7, 0.01, 0.04
+"""How exactly an edge is placed, px, on smooth ground and on rough; the share of area it may make unsaid; and at all."""
 RIM_PX, DEEP_PX = 3.0, 9.0
 """A rim is another colour so far inside an outline than so much further in."""
 RIM_COLOUR = 0.09
@@ -43,11 +43,11 @@ def outward(outline: Array) -> Array:
     return -normal if area < 0 else normal
 
 
-def area_doubt(outline: Array) -> float:
-    """What placing the whole edge by PLACED_PX in or out makes of the area, as a share of it."""
+def area_doubt(outline: Array, placed_px: float) -> float:
+    """What placing the whole edge by so much in or out makes of the area, as a share of it."""
     along = np.linalg.norm(np.roll(outline, -1, axis=0) - outline, axis=1).sum()
     x, y = outline.T
-    return float(PLACED_PX * along / max(0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))), 1e-9))
+    return float(placed_px * along / max(0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))), 1e-9))
 
 
 def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:

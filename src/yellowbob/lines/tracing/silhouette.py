@@ -16,13 +16,15 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.beside import refuse_parts_beside, refuse_ring
+from yellowbob.lines.tracing.beside import ROUGH, refuse_parts_beside, refuse_ring, roughness
 from yellowbob.lines.tracing.edge import (
     AREA_SHARE,
     FAINT_SHARE,
     FAR_PX,
     MOST_AREA_SHARE,
     NEAR_PX,
+    PLACED_PX,
+    PLACED_ROUGH_PX,
     RIM_SHARES,
     area_doubt,
     at_half_level,
@@ -96,7 +98,7 @@ def find_silhouette(
     clicked = None if ends is None else Ends(scaled(ends[0]), scaled(ends[1]), beside)
     coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
     dabs = [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
-    asked = None
+    asked, rough = None, False
     clear = (small[..., 3] < 0.5).mean() > 0.05
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
@@ -104,6 +106,7 @@ def find_silhouette(
         chosen = [Found(Difference.of_clear(away), 50.0, thing(away > 50.0, clicked), 1.0)]
     else:
         asked = measured(halved(small), coarse)
+        rough = roughness(asked, asked.found[0].mask)[1] > ROUGH
         if not strokes:
             refuse_parts_beside(asked, asked.found[0].mask, coarse)
         chosen = [_refined(small, found) for found in asked.found]
@@ -111,7 +114,7 @@ def find_silhouette(
     about = None if asked is None else asked.shade.again(small, chosen[0].mask)
     for found in chosen:
         try:
-            outline, contrast, doubts = _outlined(found, colour, clicked, dabs)
+            outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
             if about is not None and not strokes:
                 refuse_ring(outline, about)
             break
@@ -198,7 +201,7 @@ def _refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:
 
 
 def _outlined(
-    found: Found, colour: NDArray[np.float32], ends: Ends | None, strokes: list[tuple[Place, float, bool]]
+    found: Found, colour: NDArray[np.float32], ends: Ends | None, strokes: list[tuple[Place, float, bool]], rough: bool
 ) -> tuple[Array, float, tuple[str, ...]]:
     """Outline, in pixels of the working picture, and contrast of the body that stands out above a level."""
     from skimage.measure import find_contours
@@ -239,8 +242,9 @@ def _outlined(
         doubts.append(
             f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
         )
-    if (unsure := area_doubt(moved)) > AREA_SHARE:
-        slim = f"it is slim in the picture: its area is known to {100 * unsure:.1f} %"
+    if (unsure := area_doubt(moved, PLACED_ROUGH_PX if rough else PLACED_PX)) > AREA_SHARE:
+        slim = "it is slim in the picture" + (", and its ground rough" if rough else "")
+        slim += f": its area is known to {100 * unsure:.1f} %"
         if unsure > MOST_AREA_SHARE:
             raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
         doubts.append(f"{slim}; crop the picture closer to it")
