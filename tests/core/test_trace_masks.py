@@ -63,5 +63,5 @@ def test_a_quadratic_ground_is_found_under_a_body_and_read_at_any_size() -> None
 def test_a_slim_outline_s_area_is_as_unsure_as_its_edge() -> None:
     long, thick = 700.0, 30.0
     box = np.array([(x, 0.0) for x in np.linspace(0, long, 200)] + [(x, thick) for x in np.linspace(long, 0, 200)])
-    assert area_doubt(box) == pytest.approx(PLACED_PX * 2 * (long + thick) / (long * thick), rel=1e-6)
-    assert area_doubt(box * 4.0) < AREA_SHARE < area_doubt(box)
+    assert area_doubt(box, PLACED_PX) == pytest.approx(PLACED_PX * 2 * (long + thick) / (long * thick), rel=1e-6)
+    assert area_doubt(box * 4.0, PLACED_PX) < AREA_SHARE < area_doubt(box, PLACED_PX)
