@@ -16,7 +16,7 @@ Array = NDArray[np.float64]
 RGB = tuple[int, int, int]
 POINTS = 300
 KINDS = (
-    "minnow", "slim", "fat", "pointed", "cigar", "blunt", "stem", "torpedo", "egg", "banana", "cup nose", "slant nose",
+    "minnow", "slim", "fat", "pointed", "cigar", "blunt", "stem", "spindle", "egg", "banana", "cup nose", "slant nose",
     "stick", "frog", "waisted", "two waists", "fork tail", "waggler", "bulb", "loaf", "wedge", "humped", "lipped", "finned",
 )  # fmt: skip
 
@@ -48,7 +48,7 @@ def silhouette_of(kind: str, count: int = POINTS) -> Array:
         "cigar": (0.08 * np.minimum(1, 8 * x * (1 - x)) ** 0.5,) * 2,
         "blunt": (0.16 * (1 - 0.2 * x) * np.clip(1 - x, 0, 1) ** 0.35,) * 2,
         "stem": (np.where(x < 0.6, 0.09 * bulb, 0.0) + 0.008 * (x > 0.3),) * 2,
-        "torpedo": (0.07 * ellipse**0.8,) * 2,
+        "spindle": (0.07 * ellipse**0.8,) * 2,
         "egg": (0.27 * np.sqrt(x) * (1 - x) ** 0.45,) * 2,
         "banana": (_through(x, (0, 0.1, 0.5, 0.9, 1), (0, 0.1, 0.16, 0.1, 0)),
                    _through(x, (0, 0.1, 0.5, 0.9, 1), (0, 0.02, 0, 0.02, 0)) + 0.012 * ellipse),
