@@ -16,6 +16,9 @@ from yellowbob.lines.tracing.edge import Array, outward
 from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, crispness
 from yellowbob.lines.tracing.masks import Box, Mask
 
+Ground = tuple[NDArray[np.float32], float]
+"""How rough a picture is everywhere, (h, w), and at least on its ground."""
+
 STANDS_OUT, LEAST_AWAY = 3.0, 3.5
 """What is so many times the background's unrest from it, and so far in colour, is no background."""
 EDGE_PX = 2
@@ -46,8 +49,11 @@ BESIDE = (
 )
 
 
-def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None) -> None:
-    """Raise BadPicture where what was found, a mask at the size measured at, may be part of the body only."""
+def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: Ground) -> None:
+    """Raise BadPicture where what was found, a mask at the size measured at, may be part of the body only.
+
+    ground : what `roughness` found about that mask.
+    """
     size = float(np.count_nonzero(body))
     plain = _no_background(asked.plain)
     no_shadow = _no_background(asked.shade) | (plain & (asked.lighter > BRIGHTER))
@@ -59,7 +65,7 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None) -> None:
         sharp = crispness(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
         if sharp > min(LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part):
             raise BadPicture(BESIDE)
-    if np.count_nonzero(_beside(_smooth(asked, body), body, ends, GRAIN_PX)) > LEAST_PART * size:
+    if np.count_nonzero(_beside(_smooth(*ground), body, ends, GRAIN_PX)) > LEAST_PART * size:
         raise BadPicture(BESIDE)
 
 
@@ -76,7 +82,7 @@ def _no_background(measure: Difference) -> Mask:
     return np.asarray(masks.soft(measure.away, 1.0) > max(STANDS_OUT * measure.unrest, LEAST_AWAY))
 
 
-def roughness(asked: Measured, body: Mask) -> tuple[NDArray[np.float32], float]:
+def roughness(asked: Measured, body: Mask) -> Ground:
     """How much the lightness (of 100) wanders about each pixel, (h, w), and what it does at least of the ground apart."""
     seen = (~masks.within(body, EDGE_PX + 1.0)).astype(np.float32)  # the body's own edge makes nothing beside it rough
     weight = np.maximum(masks.soft(seen, GRAIN_PX), 1e-3)
@@ -86,10 +92,9 @@ def roughness(asked: Measured, body: Mask) -> tuple[NDArray[np.float32], float]:
     return rough, float(np.percentile(ground, 5.0)) if ground.size else 0.0
 
 
-def _smooth(asked: Measured, body: Mask) -> Mask:
+def _smooth(rough: NDArray[np.float32], least: float) -> Mask:
     """What is far smoother than all the ground is; nothing on smooth ground."""
-    rough, least = roughness(asked, body)
-    return np.asarray(rough < SMOOTHER * least) if least > ROUGH else np.zeros(body.shape, dtype=bool)
+    return np.asarray(rough < SMOOTHER * least) if least > ROUGH else np.zeros(rough.shape, dtype=bool)
 
 
 def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX, thin_px: float = THIN_PX) -> Mask:

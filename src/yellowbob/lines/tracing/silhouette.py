@@ -106,9 +106,11 @@ def find_silhouette(
         chosen = [Found(Difference.of_clear(away), 50.0, thing(away > 50.0, clicked), 1.0)]
     else:
         asked = measured(halved(small), coarse)
-        rough = roughness(asked, asked.found[0].mask)[1] > ROUGH
+        first = asked.found[0].mask
+        ground = roughness(asked, first)
+        rough = ground[1] > ROUGH
         if not strokes:
-            refuse_parts_beside(asked, asked.found[0].mask, coarse)
+            refuse_parts_beside(asked, first, coarse, ground)
         chosen = [_refined(small, found) for found in asked.found]
     refusal: BadPicture | None = None
     about = None if asked is None else asked.shade.again(small, chosen[0].mask)
@@ -139,7 +141,7 @@ def _left_beside(asked: Measured, outline: Array, about: Difference, coarse: End
     """What is doubtful about an outline that was touched up by hand: whether the brush took in all of the body."""
     body = masks.inside(outline / 2.0, asked.plain.away.shape)
     try:
-        refuse_parts_beside(asked, body, coarse)
+        refuse_parts_beside(asked, body, coarse, roughness(asked, body))
         refuse_ring(outline, about)
     except BadPicture:
         return (
