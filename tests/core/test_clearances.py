@@ -14,7 +14,7 @@ from tests.core.test_hollow import turned
 from yellowbob.design.cuts import Cup
 from yellowbob.design.model import Design, Drilling, Fitting, Wire, replaced
 from yellowbob.fitout.clearances import Clearance, drum_of, fitting_clearances, free_arc, hook_reach, ticker_reach
-from yellowbob.fitout.in_wood import _least_gap
+from yellowbob.fitout.in_wood import least_gap
 from yellowbob.lines import distances as gap
 from yellowbob.lines import hole_walls
 from yellowbob.lines.drill import Hole, place_hole
@@ -76,7 +76,7 @@ def test_the_wall_of_a_hole_is_the_least_of_all_places_looked_at(through: bool) 
 
 
 def random_fitting(chance: random.Random, number: int) -> Fitting:
-    sort = chance.choice(["hook", "hook", "prop", "ticker"])
+    sort = chance.choice(["hook", "hook", "prop", "ticker", "blade"])
     at = (chance.uniform(-5, 95), chance.uniform(-3, 3), chance.uniform(-15, 10))
     return Fitting(
         name=f"{sort} {number}", sort=sort, at_mm=at, mass_g=1.0, hanging=sort == "hook" and chance.random() < 0.7,
@@ -125,6 +125,8 @@ def collisions(count: int, seed: int) -> tuple[int, int]:
         elif other.sort == "prop":
             drum = drum_of(other)
             real = min(gap.point_to_drum(p, drum.fore, drum.long_mm, drum.radius_mm) for p in places) - hook.wire_mm / 2
+        elif other.sort == "blade":
+            real = float(np.linalg.norm(places - other.at_mm, axis=1).min()) - other.reach_mm - hook.wire_mm / 2
         else:
             rod = ticker_reach(other)
             real = min(gap.point_to_line(p, rod.lines[0]) for p in places) - rod.radius_mm - hook.wire_mm / 2
@@ -202,6 +204,7 @@ def test_looking_near_first_tells_the_same_gap_as_looking_far() -> None:
     for _ in range(60):
         ends = rng.uniform(-1.0, 1.0, (4, 3)) * rng.choice([4.0, 12.0, 60.0])
         one, two = rod(ends[0], ends[1], rng.uniform(0.5, 6.0)), rod(ends[2], ends[3], rng.uniform(0.5, 6.0))
-        told.append(_least_gap(one, two))
-        assert told[-1] == pytest.approx(min(one.min_gap(two, 400.0), FAR_MM), abs=1e-9)
-    assert min(told) == 0.0 and max(told) == FAR_MM and any(1.5 < t < 8.0 for t in told)
+        told.append(least_gap(one, two))
+        assert max(told[-1], 0.0) == pytest.approx(min(one.min_gap(two, 400.0), FAR_MM), abs=1e-9)
+        assert (told[-1] < 0.0) == ((one ^ two).volume() > 0.0)
+    assert min(told) < 0.0 and max(told) == FAR_MM and any(1.5 < t < 8.0 for t in told)

@@ -27,10 +27,23 @@ def struck(study: Study) -> Finding | None:
     )
 
 
+@check("caught", "Hooks and plates", "A hook that reaches a wing or a lip hangs on it; in a turning tail it stops it.")
+def caught(study: Study) -> Finding | None:
+    stopped, hung = _worst(study, "hook to tail"), _worst(study, "hook to plate")
+    do = "move the hanger, or fit a smaller hook."
+    if hung is None or (stopped is not None and not stopped.clear):
+        return _of_clearance(stopped, do)
+    if hung.clear:
+        return _of_clearance(hung if stopped is None or hung.distance_mm < stopped.distance_mm else stopped, do)
+    return Finding("watch", f"{hung.one} reaches {hung.other}", f"{hung.one} and {hung.other}: {do}")
+
+
 @check("turns", "Props turn free", "Blades that touch the body, a wing, a tail or each other do not start.")
 def turns(study: Study) -> Finding | None:
-    worst = _worst(study, "prop to body", "prop to part", "prop to prop")
-    return _of_clearance(worst, "add a bead, or set the prop further out.")
+    worst = _worst(
+        study, "prop to body", "prop to part", "prop to prop", "blade to prop", "blade to blade", "blade to part"
+    )
+    return _of_clearance(worst, "add a bead, or set one further out.")
 
 
 @check("ticks", "Ticker strikes", "A ticker must just touch the prop.")

@@ -51,11 +51,13 @@ def ballast(study: Study) -> Finding:
 
 
 @check(
-    "met", "Holes apart", "Holes that meet leave no wood between them: plugs and weights end up in each other's way."
+    "met",
+    "Holes apart",
+    "Where holes, screw eyes or seats of plates meet there is no wood between: one ends up in the other's way.",
 )
 def met(study: Study) -> Finding | None:
-    worst = _worst(study, "hole to hole")
-    return None if worst is None else _of_clearance(worst, "move one, or drill it less deep.", "of wood between")
+    worst = _worst(study, "hole to hole", "eye to hole", "eye to eye", "plate to hole")
+    return None if worst is None else _of_clearance(worst, "move one, or set it less deep.", "of wood between")
 
 
 @check("wall", "Wall", "Thin rims chip, and a chipped cup no longer pops; thin walls crack around holes.", "rule")
@@ -155,9 +157,8 @@ def drill(study: Study) -> Finding | None:
 
 @check("wire", "Wire's way", "A wire that meets a hole, a slot or the cup cannot be threaded, or loses its hold there.")
 def wire(study: Study) -> Finding | None:
-    return _of_clearance(
-        _worst(study, "wire to hole", "wire to slot", "wire to cup"), "route the wire round, or move the hole."
-    )
+    worst = _worst(study, "wire to hole", "wire to slot", "wire to cup", "wire to plate", "wire to wire", "eye to wire")
+    return _of_clearance(worst, "route the wire round, or move what it meets.")
 
 
 KNOWN_SHARE = 0.5

@@ -213,7 +213,7 @@ def clearances(
     if not 0 <= angle < 20:
         raise BadInput(f"a wander of {angle:g}° is no drill's; give 0 to 20")
     study = study_of(file)
-    found = (*of.hardware_clear(study), *wood_clear_with(study, angle))
+    found = (*of.hardware_clear(study), *of.plates_clear(study), *wood_clear_with(study, angle))
     if as_json:
         print_json(clearances_report(study.design.name, found, angle))
         return

@@ -25,8 +25,10 @@ from yellowbob.lines.mesh import Mesh
 Array = NDArray[np.float64]
 Kind = Literal[
     "hook to hook", "hook to line", "hook to prop", "hook to ticker", "prop to body", "prop to part",
-    "prop to prop", "ticker to prop", "hook-up",
-    "wire to hole", "wire to slot", "wire to cup", "wall of hole", "hole to hole",
+    "prop to prop", "ticker to prop", "blade to prop", "blade to blade", "blade to part", "hook to plate", "hook to tail",
+    "hook-up",
+    "wire to hole", "wire to slot", "wire to cup", "wire to plate", "wire to wire", "wall of hole", "hole to hole",
+    "eye to hole", "eye to eye", "eye to wire", "plate to hole",
 ]  # fmt: skip
 
 LINE_MM = 300.0
@@ -71,6 +73,11 @@ class Drum:
     fore: Array
     long_mm: float
     radius_mm: float
+
+
+def measured(kind: Kind, one: str, other: str, away: float, at: Array, least: float = 0.0) -> Clearance:
+    """A distance that should be so much at least."""
+    return Clearance(kind, one, other, away, least, away >= least - 1e-9, (float(at[0]), float(at[1]), float(at[2])))
 
 
 def hook_reach(hook: Fitting, fittings: tuple[Fitting, ...]) -> Reach:
@@ -147,8 +154,7 @@ def fitting_clearances(fittings: tuple[Fitting, ...], half_beam_mm: float) -> li
     found: list[Clearance] = []
 
     def enter(kind: Kind, one: str, other: str, away: float, at: Array, least: float = 0.0) -> None:
-        place = (float(at[0]), float(at[1]), float(at[2]))
-        found.append(Clearance(kind, one, other, away, least, away >= least, place))
+        found.append(measured(kind, one, other, away, at, least))
 
     for a, b in itertools.combinations(hooks, 2):
         enter("hook to hook", a.name, b.name, apart(a, b), (a.at + b.at) / 2)
@@ -166,9 +172,14 @@ def fitting_clearances(fittings: tuple[Fitting, ...], half_beam_mm: float) -> li
     for one, two in itertools.combinations(turning, 2):
         away = gap.drum_to_drum(one.fore, one.long_mm, one.radius_mm, two.fore, two.long_mm, two.radius_mm)
         enter("prop to prop", one.name, two.name, away, (one.fore + two.fore) / 2, APART_MM)
+    for (sort, first), (other_sort, second) in itertools.combinations(tickers, 2):
+        if "blade" in (sort, other_sort):
+            enter("blade to blade", first.name, second.name, apart(first, second), (first.at + second.at) / 2, APART_MM)
     for sort, ticker in tickers:
         for drum in drums:
             away = from_drum(ticker, drum)
+            if sort == "blade" and drum.radius_mm > 0.0:
+                enter("blade to prop", ticker.name, drum.name, away, (ticker.at + drum.fore) / 2, APART_MM)
             near = abs(drum.fore[0] - ticker.at[0]) < drum.long_mm + 2 * drum.radius_mm
             if sort == "ticker" and near:
                 place = (float(ticker.at[0]), float(ticker.at[1]), float(ticker.at[2]))

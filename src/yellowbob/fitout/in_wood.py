@@ -12,11 +12,12 @@ from numpy.typing import NDArray
 from yellowbob.design.cuts import Cup, Cut, Slot
 from yellowbob.design.model import Fitting, MainShape
 from yellowbob.design.pieces import Group
-from yellowbob.fitout.clearances import APART_MM, Clearance, Kind, drum_of
+from yellowbob.fitout.clearances import APART_MM, Clearance, Drum, Kind, drum_of, measured
 from yellowbob.ground.progress import go_on
 from yellowbob.lines.build import blank_mesh
 from yellowbob.lines.cutting import taken_by_cut
 from yellowbob.lines.distances import line_to_line
+from yellowbob.lines.drill import Hole
 from yellowbob.lines.hole_walls import FAR_MM, WANDER_DEG, wall_mm
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import inside
@@ -27,25 +28,43 @@ from yellowbob.weights.wires import Routed
 
 Array = NDArray[np.float64]
 
+NEAR_MM = 0.5
+"""Least wood between a hole and a wire or a screw eye beside it: a rule."""
 OUT_MM = 3.0
 """The end of a wire before it comes out of the body is left out against cups and slots: it has to come out somewhere."""
 
 
-REACHES_MM = (1.5, 8.0, FAR_MM)
+REACHES_MM = (1.5, 8.0)
 
 
-def _least_gap(one: manifold3d.Manifold, two: manifold3d.Manifold) -> float:
-    """Distance between two solids, up to FAR_MM."""
+def least_gap(one: manifold3d.Manifold, two: manifold3d.Manifold, far_mm: float = FAR_MM) -> float:
+    """Distance between two solids, up to `far_mm`; where they meet, less than 0 by the least extent of what they share."""
     if one.is_empty() or two.is_empty():
-        return FAR_MM
-    for reach in REACHES_MM:  # the farther it looks, the longer it takes
+        return far_mm
+    for reach in (*(r for r in REACHES_MM if r < far_mm), far_mm):  # the farther it looks, the longer it takes
         gap = float(one.min_gap(two, reach))
+        if gap <= 0.0:
+            return -_shared_mm(one, two)
         if gap < reach:
             return gap
-    return FAR_MM
+    return far_mm
 
 
-def _wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:
+def _shared_mm(one: manifold3d.Manifold, two: manifold3d.Manifold) -> float:
+    """Least extent along the axes of what two solids share; 0 where they touch only."""
+    shared = one ^ two
+    if shared.is_empty():
+        return 0.0
+    low, high = np.reshape(shared.bounding_box(), (2, 3))
+    return float((high - low).min())
+
+
+def drum_solid(drum: Drum) -> manifold3d.Manifold:
+    """What a prop turns in, as a solid."""
+    return rod(drum.fore, drum.fore + [max(drum.long_mm, 0.05), 0.0, 0.0], 2 * drum.radius_mm, sides=96)
+
+
+def wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:
     """The wire inside the wood; trimmed, without the last stretch before it comes out."""
     rods = []
     for number, run in enumerate(routed.runs):
@@ -63,22 +82,25 @@ def _wire_solid(routed: Routed, trimmed: bool) -> manifold3d.Manifold:
     return manifold3d.Manifold.batch_boolean(rods, manifold3d.OpType.Add) if rods else manifold3d.Manifold()
 
 
+def drilled_holes(holes: Holes) -> list[tuple[str, Hole]]:
+    """Bores and holes of ballast, by name."""
+    drilled = [(b.bore.name, b.hole) for b in holes.bores]
+    return [*drilled, *((b.ballast.name, b.hole) for b in holes.ballast if b.hole is not None)]
+
+
 def wood_clearances(
     outer: Mesh, holes: Holes, wires: tuple[Routed, ...], fittings: tuple[Fitting, ...], cuts: tuple[Cut, ...],
-    shape: MainShape, group: Group, wander_deg: float = WANDER_DEG, parts: tuple[tuple[str, Mesh], ...] = (),
+    shape: MainShape, group: Group, wander_deg: float = WANDER_DEG,
 ) -> list[Clearance]:  # fmt: skip
-    """Walls of holes, holes against each other, wires against holes and cuts, props against the body and against the swept
-    solids of the other pieces, by name; of a body with its cuts, shape and material."""
+    """Walls of holes, holes against each other, wires against holes and cuts, props against the body; of a body with its
+    cuts, shape and material."""
     found: list[Clearance] = []
 
     def enter(kind: Kind, one: str, other: str, away: float, least: float, at: Array) -> None:
-        place = (float(at[0]), float(at[1]), float(at[2]))
-        found.append(Clearance(kind, one, other, away, least, away >= least - 1e-9, place))
+        found.append(measured(kind, one, other, away, at, least))
 
     least = least_wall_mm(group)
-    drilled = [(b.bore.name, b.hole) for b in holes.bores]
-    bored = {name for name, _ in drilled}
-    drilled += [(b.ballast.name, b.hole) for b in holes.ballast if b.hole is not None]
+    drilled, bored = drilled_holes(holes), {b.bore.name for b in holes.bores}
     for name, hole in drilled:
         go_on()
         wall, at = wall_mm(hole, outer, wander_deg, name in bored and not inside(outer, hole.bottom_mm))
@@ -87,7 +109,7 @@ def wood_clearances(
     solids = [(name, hole, rod(hole.at_depth(0.0), hole.bottom_mm, hole.diameter_mm)) for name, hole in drilled]
     for (name, hole, solid), (other, second, there) in itertools.combinations(solids, 2):
         go_on()
-        away = _least_gap(solid, there)
+        away = least_gap(solid, there)
         if away <= 0.0:
             axes = [np.stack([h.at_depth(0.0), h.bottom_mm]) for h in (hole, second)]
             away = min(0.0, line_to_line(*axes) - (hole.diameter_mm + second.diameter_mm) / 2)
@@ -96,23 +118,18 @@ def wood_clearances(
     for routed in wires:
         if routed.inside_mm <= 0:
             continue
-        wire = _wire_solid(routed, trimmed=False)
+        wire = wire_solid(routed, trimmed=False)
         for name, hole, solid in solids:
-            away = _least_gap(wire, solid)
+            away = least_gap(wire, solid)
             if away < FAR_MM:
-                enter("wire to hole", routed.wire.name, name, away, 0.5, hole.at_depth(hole.depth_mm / 2))
+                enter("wire to hole", routed.wire.name, name, away, NEAR_MM, hole.at_depth(hole.depth_mm / 2))
     found += _wire_and_cuts(cuts, shape, wires)
-    about: list[tuple[Kind, str, manifold3d.Manifold]] = [("prop to body", "body", to_manifold(outer))]
-    about += [("prop to part", name, to_manifold(mesh)) for name, mesh in parts]
+    whole = to_manifold(outer)
     for fitting in fittings:
         if fitting.sort == "prop" and fitting.span_mm > 0:
             drum = drum_of(fitting)
-            long = max(drum.long_mm, 0.05)
-            solid = rod(drum.fore, drum.fore + [long, 0.0, 0.0], 2 * drum.radius_mm, sides=96)
-            for kind, what, there in about:
-                away = _least_gap(solid, there)
-                if away < FAR_MM:
-                    enter(kind, fitting.name, what, away, APART_MM, drum.fore)
+            if (away := least_gap(drum_solid(drum), whole)) < FAR_MM:
+                enter("prop to body", fitting.name, "body", away, APART_MM, drum.fore)
     return found
 
 
@@ -127,7 +144,7 @@ def _wire_and_cuts(every: tuple[Cut, ...], shape: MainShape, wires: tuple[Routed
     for cut in cuts:
         gone = taken_by_cut(whole, cut, blank)
         for routed in wires:
-            away = _least_gap(_wire_solid(routed, trimmed=True), gone)
+            away = least_gap(wire_solid(routed, trimmed=True), gone)
             if away < FAR_MM:
                 cup = isinstance(cut, Cup)
                 at = (cut.rim_x_mm if isinstance(cut, Cup) else cut.x_mm, 0.0, cut.z_mm)

@@ -8,6 +8,8 @@ from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
+from yellowbob.fitout.on_plates import plate_clearances
+from yellowbob.fitout.set_in import set_in_clearances
 from yellowbob.study.afloat import buoyancy
 from yellowbob.study.engine import Study, drawn, result, slow
 from yellowbob.study.lines import body_material, body_shape, outer, parts, pieces
@@ -30,10 +32,11 @@ def hardware_clear(study: Study) -> tuple[Clearance, ...]:
 def wood_clear_with(study: Study, wander_deg: float) -> tuple[Clearance, ...]:
     """Walls left around holes by a bit that wanders so far; wires, slots and cups; props against the body."""
     cuts, shape, group = body_cuts(study), body_shape(study), body_material(study).group
-    others = tuple((piece.name, mesh) for piece, mesh in zip(pieces(study)[1:], parts(study), strict=True))
-    return tuple(wood_clearances(
-        outer(study), holes(study), wires(study), fittings(study), cuts, shape, group, wander_deg, others
-    ))  # fmt: skip
+    hardware, beside = fittings(study), tuple(zip(pieces(study)[1:], parts(study), strict=True))
+    return (
+        *wood_clearances(outer(study), holes(study), wires(study), hardware, cuts, shape, group, wander_deg),
+        *set_in_clearances(holes(study), wires(study), hardware, beside),
+    )
 
 
 @slow("measuring the walls round holes")
@@ -43,9 +46,15 @@ def wood_clear(study: Study) -> tuple[Clearance, ...]:
 
 
 @slow("measuring what is too close")
+def plates_clear(study: Study) -> tuple[Clearance, ...]:
+    """Hooks, props and blades against the pieces beside the body."""
+    return tuple(plate_clearances(fittings(study), tuple(zip(pieces(study)[1:], parts(study), strict=True))))
+
+
+@slow("measuring what is too close")
 def clearances(study: Study) -> tuple[Clearance, ...]:
     """Everything that can touch something else, and the walls left around holes."""
-    return (*hardware_clear(study), *wood_clear(study))
+    return (*hardware_clear(study), *plates_clear(study), *wood_clear(study))
 
 
 @slow("swinging the hooks")
