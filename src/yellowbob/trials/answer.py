@@ -12,6 +12,8 @@ from functools import cache
 
 from yellowbob.checks.registry import verdicts
 from yellowbob.checks.verdict import CHECKS, Verdict
+from yellowbob.design.base import replaced
+from yellowbob.design.brief import Span
 from yellowbob.design.model import STANDING, Design
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.ground.progress import Told, tell, unheard
@@ -23,10 +25,12 @@ from yellowbob.trials.standing import float_of
 
 KEELS = {"wood": (0, 0), "print": (-2, 3), "resin": (-3, 0)}
 """Within which steps the keel of a print, or the density of resin, is tried otherwise."""
-FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE = 2, 9, 4, 2
+FULL_TRIES, QUICK_TRIES, PRINT_TRIES, STALE, STALE_AT_WIRES = 2, 9, 4, 2, 6
 """So many candidates are checked wholly, so many floated, so many one after another that fail alike: bounds on the work."""
 LIKE_STARTER = 1.15
 """Up to which share of the starter's metal its slugs are as many."""
+NEARLY = 0.7
+"""So much of the brief's range of pitch is used to keep slugs clear of a wire."""
 KEPT = 3
 """Of so many candidates' bodies the results are kept."""
 QUICK = ("floats", "sits", "reserve", "mass", "casts", "lists", "top", "ballast", "plug", "cover", "wire", "hooks", "line",
@@ -61,6 +65,22 @@ def _from_below(way: Way) -> Way:
     return replace(way, below=True, rod=0)
 
 
+def _aft(way: Way) -> Way:
+    return replace(way, aim=0.5 + NEARLY / 2.0)
+
+
+def _fore(way: Way) -> Way:
+    return replace(way, aim=0.5 - NEARLY / 2.0)
+
+
+def _legs_fore(way: Way) -> Way:
+    return replace(way, legs=way.legs - 1)
+
+
+def _legs_aft(way: Way) -> Way:
+    return replace(way, legs=way.legs + 1)
+
+
 def _light(way: Way) -> Way:
     return replace(way, light=True)
 
@@ -82,8 +102,8 @@ AMENDS: dict[str, tuple[Amend, ...]] = {
     "wall": (_more_keel, _more_slugs, _other_rod), "drill": (_from_below, _more_keel, _more_slugs, _other_rod),
     "cover": (_more_keel,
         _other_rod, _more_slugs), "plug": (_more_keel, _other_rod, _more_slugs),
-    "ballast": (_from_below, _more_keel, _more_slugs, _other_rod), "wire": (_more_slugs,
-        _other_rod),
+    "ballast": (_from_below, _more_keel, _more_slugs, _other_rod), "wire": (_more_slugs, _legs_fore, _aft, _many_slugs,
+        _from_below, _fore, _legs_aft),
     "met": (_more_keel, _many_slugs, _other_rod, _more_slugs), "upright": (_less_keel, _more_slugs, _heavier, _lighter),
     "lists": (_from_below, _less_keel, _heavier,
         _more_slugs), "stiff": (_less_keel, _heavier, _more_slugs),
@@ -172,7 +192,7 @@ def sought(
     waiting, seen = [Way()], {Way()}
     nearest: tuple[int, Study] | None = None
     full: list[Answer] = []
-    stale = 0
+    stale, at_wires = 0, False
     for number in range(tries):
         if not waiting or len(full) >= FULL_TRIES:
             break
@@ -183,7 +203,8 @@ def sought(
         stale += 1
         if made is not None and (nearest is None or len(failed) < nearest[0]):
             nearest, stale = (len(failed), made), 0
-        if stale >= STALE:
+        at_wires = at_wires or "wire" in failed
+        if stale >= (STALE_AT_WIRES if at_wires else STALE):
             break
         if made is not None and not failed:
             found = judged(made)
@@ -195,7 +216,8 @@ def sought(
             other = amend(way)
             if other not in seen and free(other):
                 seen.add(other)
-                waiting.append(other)
+                # off the wire, and something else in the way: that first
+                waiting.insert(0 if at_wires and "wire" not in failed else len(waiting), other)
     if full:
         return min(full, key=lambda a: sum(v.fails for v in a.verdicts))
     return None if nearest is None else judged(nearest[1])
@@ -223,7 +245,12 @@ def _made(asked: Asked, way: Way, kept: list[Study]) -> Study | None:
     times = (wanted - lift.mass_g) / max(gained_g(base), 1e-3)
     if times > LIKE_STARTER:  # so much metal goes into more slugs, not longer ones
         base = started_from(asked, way, min(times, 10.0))
-    return balanced(base, wanted, bare)
+    span = base.brief.pitch_deg
+    if span is None or way.aim == 0.5:
+        return balanced(base, wanted, bare)
+    at = span.least + way.aim * (span.most - span.least)
+    found = balanced(base.but(brief=replaced(base.brief, pitch_deg=Span(least=at, most=at))), wanted, bare)
+    return None if found is None else Study(found.design.but(brief=base.brief), found)
 
 
 def _failed(study: Study) -> list[str]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from yellowbob.design.base import replaced
 from yellowbob.design.brief import Brief, Span
@@ -14,7 +14,8 @@ from yellowbob.study import Study, of
 from yellowbob.trials.answer import Answer, judged, sought
 from yellowbob.trials.at_size import at_size
 from yellowbob.trials.balancing import balanced
-from yellowbob.trials.first_design import Way, lightened, rodded
+from yellowbob.trials.first_design import Way, lightened
+from yellowbob.trials.slugs import rodded
 from yellowbob.trials.standing import carried_like
 
 MOST_SIZES = 12
@@ -76,7 +77,7 @@ def _with(design: Design, laden: float, factor: float, way: Way) -> Study | None
     sized = sized.but(brief=brief)
     if not any(isinstance(b.weight, Slug) for b in sized.ballast):
         return Study(sized)
-    sized = rodded(sized, replace(way, slugs=way.slugs + len(sized.ballast) - 1) if way.slugs else way)
+    sized = rodded(sized, way.rod, way.slugs + len(sized.ballast) - 1 if way.slugs else 0)
     bare = Study(sized.but(ballast=()))
     lift = of.buoyancy(bare)
     wanted = max(way.share * laden * lift.lift_g, 1.03 * lift.mass_g)
