@@ -25,13 +25,23 @@ SINKS = Finding("failed", "it sinks", "Make it float first.")
 def floats(study: Study) -> Finding:
     b = of.buoyancy(study)
     if not b.floats:
-        do = "Take ballast out, fit smaller hooks, or use lighter wood. Lift grows with the cube of size."
-        return Finding("failed", f"sinks, {b.sinking_weight_g:.1f} g too heavy", do)
+        return Finding("failed", f"sinks, {b.sinking_weight_g:.1f} g too heavy", _lighter(study))
     if of.rig(study) is not None:
         return Finding("good", f"{b.reserve_g:.2f} g to spare")
     low = b.reserve_percent < LEAST_RESERVE
     do = "A soaked dressing or one larger hook could sink it; leave a little more." if low else NOTHING
     return Finding("watch" if low else "good", f"{b.reserve_g:.1f} g to spare", do)
+
+
+def _lighter(study: Study) -> str:
+    """What there is to take off what sinks."""
+    if of.rig(study) is not None and of.unloaded(study).floats:
+        return "Take shot off the line; Tip says how much."
+    ways = ["take ballast out"] if study.build.ballast else []
+    ways += ["fit smaller hooks"] if any(f.sort == "hook" for f in study.build.fittings) else []
+    ways.append("use lighter wood" if study.build.body.material.group == "wood" else "use lighter stuff")
+    words = ", ".join(ways[:-1]) + (", or " if len(ways) > 2 else " or " if len(ways) > 1 else "") + ways[-1]
+    return f"{words[0].upper()}{words[1:]}. Lift grows with the cube of size."
 
 
 @check("sits", "Sits", "The attitude at rest decides how the face drains and how the first pull starts.")
@@ -197,15 +207,17 @@ def waters(study: Study) -> Finding | None:
     if rest is None:
         return None
     afloat = of.afloat(study)
-    warm = named_water("fresh", 30.0).density_g_mm3 * afloat.volume_mm3 - afloat.mass_g
-    sea = named_water("sea", 14.0).density_g_mm3
-    rise = afloat.mass_g * (1.0 / afloat.density_g_mm3 - 1.0 / sea) / max(rest.waterplane_mm2, 1.0)
+    warm = named_water("fresh", of.WARM_C).density_g_mm3
     if of.rig(study) is not None:
-        wet = rest.displaced_mm3
-        more = (sea - afloat.density_g_mm3) * wet
-        less = (named_water("fresh", 30.0).density_g_mm3 - afloat.density_g_mm3) * wet
-        figure = f"{signed(more, 2)} g of shot in the sea, {signed(less, 2)} g in warm fresh water"
+        wet, own = rest.displaced_mm3, afloat.density_g_mm3
+        more, less = (named_water("sea", of.SEA_C).density_g_mm3 - own) * wet, (warm - own) * wet
+        figure = f"carries {signed(more, 2)} g in the sea, {signed(less, 2)} g in warm fresh water (pull under water)"
         return Finding("good", figure, "Shot it again for other water.")
-    if warm < 0:
+    if warm * afloat.volume_mm3 < afloat.mass_g:
         return Finding("failed", "sinks in warm fresh water", "It floats only in denser water; leave more in reserve.")
-    return Finding("good", f"{rise:.2f} mm higher in the sea", NOTHING)
+    sea = of.rest_in_the_sea(study)
+    if sea is None:
+        return None
+    rise, turn = rest.draft_mm - sea.draft_mm, math.degrees(sea.pitch_rad - rest.pitch_rad)
+    figure = f"{abs(rise):.2f} mm {'deeper' if rise < -0.005 else 'higher'} in the sea"
+    return Finding("good", figure + (f", pitch {signed(turn, 1)}°" if abs(turn) >= 0.05 else ""), NOTHING)

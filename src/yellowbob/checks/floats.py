@@ -10,12 +10,15 @@ from yellowbob.afloat.meniscus import capillary
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
 from yellowbob.design.model import STANDING
 from yellowbob.design.shape import Turned
+from yellowbob.ground.errors import BadInput
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.study import Study, of
 
 TIP_OFF = 0.2
 """Share of the wanted tip that it may show more or less: a rule."""
+LEAST_UPRIGHT_DEG = 60.0
+"""A float that lies flatter than this shows no tip to go by: a rule."""
 LEAN_DEG = 1.0
 """A standing float that leans by more is seen to: a rule."""
 THICKEST_SPIGOT = 0.5
@@ -28,12 +31,20 @@ OFF_AXIS_MM = 0.5
 def cocks(study: Study) -> Finding | None:
     if not of.stands_by_kind(study):
         return None
-    found, load = of.cocked(study), of.line_load_g(study)
+    load = of.line_load_g(study)
+    try:
+        found = of.cocked(study)
+    except BadInput:
+        return Finding("failed", "sinks by itself", "Make it of something lighter, or larger, before it is shotted.")
     if found.cocks_at_g is None:
         return Finding("failed", "never stands", "Tie the line lower, or make the base or stem heavier.")
-    figure = f"stands from {found.cocks_at_g:.2f} g on"
+    figure = f"stands from {found.cocks_at_g:.2f} g on, under water"
     if load < found.cocks_at_g - 1e-6:
-        return Finding("failed", f"{figure}, and {load:.2f} g hang on it", "Put more shot on the line.")
+        more = of.shot_in_air_g(study, found.cocks_at_g - load)
+        do = f"Put {more:.2f} g of shot more on the line, weighed in air."
+        return Finding("failed", f"{figure}; {load:.2f} g hang on it", do)
+    if of.upright_rest(study) is None:
+        return Finding("failed", f"{figure}; {load:.2f} g draw it under", "Take shot off the line; Tip says how much.")
     return Finding("good", figure)
 
 
@@ -42,16 +53,25 @@ def tip(study: Study) -> Finding | None:
     line, rest = of.rig(study), of.upright_rest(study)
     if line is None or not of.stands_by_kind(study):
         return None
+    if rest is None and not of.unloaded(study).floats:
+        return Finding("failed", "sinks by itself", "Make it of something lighter, or larger, before it is shotted.")
+    try:
+        more = of.shot_in_air_g(study, of.carried(study).load_g - of.line_load_g(study))
+        do = f"{'Put on' if more > 0 else 'Take off'} {abs(more):.2f} g of shot, weighed in air."
+    except BadInput as error:
+        return Finding("failed", f"{line.tip_mm:g} mm cannot be had", f"{str(error)[0].upper()}{str(error)[1:]}.")
     if rest is None:
-        return Finding("failed", "drawn under", f"Take {-of.buoyancy(study).reserve_g:.2f} g off the line.")
+        return Finding("failed", "drawn under", do)
+    pitch = math.degrees(rest.pitch_rad)
+    if abs(pitch) < LEAST_UPRIGHT_DEG:
+        return Finding("watch", f"lies at {signed(pitch)}°: no tip shows yet", do)
     build = of.afloat(study)
     shown = of.tip_of_rest(study, rest)
     band = capillary(build, rest.up, rest.height_mm).draft_mm
-    figure = f"{shown:.1f} of {line.tip_mm:.1f} mm show, ± {band:.1f} mm by the meniscus"
+    figure = f"{signed(shown, 1)} of {line.tip_mm:.1f} mm show, ± {band:.1f} mm by the meniscus"
     if abs(shown - line.tip_mm) <= max(TIP_OFF * line.tip_mm, 1.0, band):
         return Finding("good", figure)
-    more = of.carried(study).load_g - of.line_load_g(study)
-    return Finding("watch", figure, f"{'Put on' if more > 0 else 'Take off'} {abs(more):.2f} g of shot.")
+    return Finding("watch", figure, do)
 
 
 @check("leans", "Plumb", "An eye or spigot off the axis leans the float: it casts crooked and hides lift bites.")
