@@ -13,6 +13,7 @@ from PIL import Image
 
 from tests.core.test_cli import refused, run
 from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
+from yellowbob.lines.tracing.doubts import odd_shares
 from yellowbob.lines.tracing.masks import dab
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
@@ -57,6 +58,43 @@ def test_what_cannot_be_told_from_its_ground_is_right_or_refused(
     kind: str, paint: str, ground: str, shadow: float, blur: float
 ) -> None:
     assert judged(scene(kind, paint, ground, shadow=shadow, blur=blur), 0.0) in ("right", "refused")
+
+
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground", "px", "angle"),
+    [("slant nose", "silver", "from dark to light", 1000, 90.0), ("bulb", "black and yellow", "blue", 1300, -17.0)],
+)  # fmt: skip
+def test_an_edge_soft_where_the_rest_is_sharp_and_a_band_beside_it_are_refused(
+    kind: str, paint: str, ground: str, px: int, angle: float
+) -> None:
+    """Paint that passes into the ground's grey, and the black half of a stem 3 pixels wide, left 2 and 8 % of the area."""
+    assert judged(scene(kind, paint, ground, px=px, angle_deg=angle, noise=1.5, seed=7), angle) == "refused"
+
+
+def block(soft_left: float, band: float) -> tuple[np.ndarray, np.ndarray]:
+    """A dark block on grey, 300 by 100 px, its outline (n, 2) and its picture (h, w, 3), 0 to 1; its left edge passes over
+    so many pixels into the ground, and along its top lies a red band so wide."""
+    x, y = np.meshgrid(np.arange(420.0), np.arange(220.0))
+    inside = np.clip((x - 60.0) / max(soft_left, 1e-9) + 0.5, 0, 1) * np.clip(360.0 - x, 0, 1)
+    inside = inside * np.clip(y - 60.0, 0, 1) * np.clip(160.0 - y, 0, 1)
+    picture = 0.6 - 0.45 * inside[..., None] * np.ones(3)
+    over = (np.abs(y - 60.0 + band / 2.0) < band / 2.0) & (x > 60.0) & (x < 360.0)
+    picture = np.where(over[..., None], np.array([0.8, 0.1, 0.1]), picture)
+    around = np.concatenate([np.stack([np.linspace(60, 360, 301)[:-1], np.full(300, 60.5)], 1),
+                             np.stack([np.full(100, 359.5), np.linspace(60, 160, 101)[:-1]], 1),
+                             np.stack([np.linspace(360, 60, 301)[:-1], np.full(300, 159.5)], 1),
+                             np.stack([np.full(100, 60.0), np.linspace(160, 60, 101)[:-1]], 1)])  # fmt: skip
+    return around, picture.astype(np.float32)
+
+
+@pytest.mark.parametrize(("soft", "band"), [(0.5, 0.0), (9.0, 0.0), (0.5, 4.0), (9.0, 4.0)])
+def test_the_shares_of_an_outline_that_are_soft_and_banded(soft: float, band: float) -> None:
+    outline, picture = block(soft, band)
+    told = odd_shares(outline, picture, np.ones(len(outline), dtype=bool))
+    assert told[0] == pytest.approx(100 / 800 if soft > 1 else 0.0, abs=0.02)
+    assert told[1] == pytest.approx(300 / 800 if band else 0.0, abs=0.02)
+    hidden = odd_shares(outline, picture, np.zeros(len(outline), dtype=bool))
+    assert hidden == (0.0, 0.0)
 
 
 @pytest.mark.parametrize(

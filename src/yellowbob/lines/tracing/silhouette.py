@@ -17,20 +17,8 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.beside import ROUGH, refuse_parts_beside, refuse_ring, roughness
-from yellowbob.lines.tracing.edge import (
-    AREA_SHARE,
-    FAINT_SHARE,
-    FAR_PX,
-    MOST_AREA_SHARE,
-    NEAR_PX,
-    PLACED_PX,
-    PLACED_ROUGH_PX,
-    RIM_SHARES,
-    area_doubt,
-    at_half_level,
-    refuse_ragged,
-    rimmed,
-)
+from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
+from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
 from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
@@ -45,8 +33,6 @@ LEAST_CONTRAST = 4.0
 """How many times the background's own unrest the body must stand out by."""
 ONE_SIDED = 0.12
 """A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
-LEAST_HUNG_PX = 25
-"""Pixels of a thin thing from which on it is said that it was left out."""
 MOST_HUNG_SHARE = 0.12
 """Of the body's area, that hooks and line take."""
 THINNEST_KNOWN = 0.012
@@ -236,26 +222,9 @@ def _outlined(
     for reach in (min(FAR_PX, max(NEAR_PX, 0.3 * thick)), NEAR_PX):
         moved, faint = at_half_level(moved, colour, inside, by_hand, thick, reach)
     refuse_ragged(moved, by_hand)
-    doubts = []
-    if faint > FAINT_SHARE:
-        doubts.append(f"its edge is faint along {100 * faint:.0f} % of it: look there, and touch it up with the brush")
-    if hung and not strokes:
-        places = "one place" if hung == 1 else f"{hung} places"
-        doubts.append(
-            f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
-        )
-    if (unsure := area_doubt(moved, PLACED_ROUGH_PX if rough else PLACED_PX)) > AREA_SHARE:
-        slim = "it is slim in the picture" + (", and its ground rough" if rough else "")
-        slim += f": its area is known to {100 * unsure:.1f} %"
-        if unsure > MOST_AREA_SHARE:
-            raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
-        doubts.append(f"{slim}; crop the picture closer to it")
-    rim = rimmed(moved, colour, body)
-    if RIM_SHARES[0] < rim < RIM_SHARES[1] and not strokes:
-        doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "
-                      "has: look there")  # fmt: skip
+    doubts = doubts_about(Traced(moved, by_hand, body, faint, hung, rough), colour, bool(strokes))
     contrast = float(np.median(found.measure.away[body])) / found.measure.unrest
-    return pointed(moved), contrast, tuple(doubts)
+    return pointed(moved), contrast, doubts
 
 
 def _refuse_unsure(body: Mask, found: Found, ends_known: bool) -> float:

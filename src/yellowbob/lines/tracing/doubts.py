@@ -1,0 +1,130 @@
+"""What is doubtful about an outline that was put on its edge, in words; what is too doubtful is refused.
+
+Besides what `edge` measures: where the edge is far softer than elsewhere in the same picture the outline lies in paint or
+shade that passes into the background's colour; and a thin band of another colour beside it is a part of the body left out.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.background import BadPicture
+from yellowbob.lines.tracing.edge import (
+    AREA_SHARE,
+    FAINT_SHARE,
+    MOST_AREA_SHARE,
+    PLACED_PX,
+    PLACED_ROUGH_PX,
+    RIM_SHARES,
+    area_doubt,
+    outward,
+    rimmed,
+)
+from yellowbob.lines.tracing.masks import Mask
+
+Array = NDArray[np.float64]
+
+LEAST_HUNG_PX = 25
+"""Pixels of a thin thing from which on it is said that it was left out."""
+DROP_PX = 2.0
+"""Over how much of its way from inside to outside an edge's steepest drop is looked for."""
+SOFT_DROP = 0.55
+"""An edge is soft whose steepest drop is less than this share of what it is at most places of the outline."""
+BAND_FROM_PX, BAND_WIDE_PX, FAR_PX = 1.25, 1.6, (8.0, 12.0)
+"""A band is looked for so far outside, beyond three quarters of the edge's own width, so wide, against what lies far out."""
+BAND_COLOUR = 0.09
+"""By how much (0 to 1 a channel) it differs, square mean over the channels."""
+DEEPEST_SHADE = 0.45
+"""A shadow leaves so much of the ground's light at least."""
+ODD_SHARES = (0.03, 0.1)
+"""The share of an outline that is soft or banded from which on it is said, and is refused."""
+ALONG = 9
+"""Points to each side of an outline's over which both are taken, by the median."""
+
+
+@dataclass(frozen=True, eq=False)
+class Traced:
+    """An outline (n, 2), px, on its edge; which of its points were drawn by hand; the body's mask; what was seen on the way.
+
+    faint : share of it whose edge is faint. hung : thin things left out. rough : whether the ground is rough.
+    """
+
+    outline: Array
+    by_hand: Mask
+    body: Mask
+    faint: float
+    hung: int
+    rough: bool
+
+
+def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tuple[float, float]:
+    """Shares of an outline's points that count, (n,), where the edge is soft, and where a band lies beside it."""
+    normal = outward(outline)
+    steps = np.arange(-6.0, FAR_PX[1] + 0.01, 0.5)
+    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
+    seen = masks.read_at(colour, places[..., 0], places[..., 1])
+    inner = np.median(seen[:, steps <= -3.0], axis=1)
+    outer = np.median(seen[:, (steps >= 3.0) & (steps <= 6.0)], axis=1)
+    way = inner - outer
+    along = np.einsum("nsc,nc->ns", seen - outer[:, None, :], way) / np.maximum((way**2).sum(axis=1), 1e-9)[:, None]
+    lag = round(DROP_PX / 0.5)
+    near = np.flatnonzero((steps >= -3.0) & (steps <= 3.5 - DROP_PX))
+    drop = _along_it((along[:, near] - along[:, near + lag]).max(axis=1))
+    wide = float(np.median(((along > 0.15) & (along < 0.85))[:, np.abs(steps) <= 4.0].sum(axis=1))) * 0.5
+    start = BAND_FROM_PX + 0.75 * wide
+    band = np.median(seen[:, (steps >= start) & (steps <= start + BAND_WIDE_PX)], axis=1)
+    far = np.median(seen[:, steps >= FAR_PX[0]], axis=1)
+    # a shadow is the ground's own colour, darker
+    shade = np.clip((band * far).sum(axis=1) / np.maximum((far**2).sum(axis=1), 1e-9), DEEPEST_SHADE, 1.0)
+    away = _along_it(np.sqrt(((band - shade[:, None] * far) ** 2).mean(axis=1)))
+    soft = drop < SOFT_DROP * float(np.median(drop))
+    return float(np.mean(soft & counts)), float(np.mean((away > BAND_COLOUR) & counts))
+
+
+def _along_it(values: Array) -> Array:
+    """The median of each and its neighbours, round a closed outline."""
+    return np.asarray(np.median(np.stack([np.roll(values, n) for n in range(-ALONG, ALONG + 1)]), axis=0))
+
+
+def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> tuple[str, ...]:
+    """What is doubtful, in words. colour : (h, w, 3), 0 to 1. touched : by the brush: then nothing but its area is refused.
+
+    Raises BadPicture where the outline cannot be the body's, or its area is hardly known.
+    """
+    doubts = []
+    if found.faint > FAINT_SHARE:
+        doubts.append(
+            f"its edge is faint along {100 * found.faint:.0f} % of it: look there, and touch it up with the brush"
+        )
+    if found.hung and not touched:
+        places = "one place" if found.hung == 1 else f"{found.hung} places"
+        doubts.append(
+            f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
+        )
+    unsure = area_doubt(found.outline, PLACED_ROUGH_PX if found.rough else PLACED_PX)
+    if unsure > AREA_SHARE:
+        slim = "it is slim in the picture" + (", and its ground rough" if found.rough else "")
+        slim += f": its area is known to {100 * unsure:.1f} %"
+        if unsure > MOST_AREA_SHARE:
+            raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
+        doubts.append(f"{slim}; crop the picture closer to it")
+    rim = rimmed(found.outline, colour, found.body)
+    if RIM_SHARES[0] < rim < RIM_SHARES[1] and not touched:
+        doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "
+                      "has: look there")  # fmt: skip
+    soft, banded = odd_shares(found.outline, colour, ~found.by_hand)
+    for share, words in (
+        (soft, "is far softer than elsewhere, as where paint or shade passes into the background's colour"),
+        (0.0 if found.rough else banded, "has a thin band of another colour beside it, which may be the body's"),
+    ):
+        if share > ODD_SHARES[1] and not touched:
+            raise BadPicture(
+                f"{100 * share:.0f} % of its edge {words}; use another background, or touch it up with the brush"
+            )
+        if share > ODD_SHARES[0]:
+            doubts.append(f"{100 * share:.0f} % of its edge {words}: look there")
+    return tuple(doubts)
