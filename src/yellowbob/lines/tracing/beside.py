@@ -43,6 +43,11 @@ BRIGHTER = 3.0
 """What is so much brighter than the ground (of 100) is no shadow on it."""
 RING_PX, RING_SHARE = (5.0, 8.0), 0.05
 """So far outside an outline, px at the working size, lies the background but along this share of it."""
+STRIP_PX, STRIP_SHARE, FARTHER_PX, BESIDE_POINTS = (3.0, 9.0), 0.8, 8.0, 10
+"""A strip so far outside an outline is held against what lies past this share of the body's thickness, so wide; each in the
+mean over so many points to each side."""
+BRIGHTER_BESIDE, STEADY, BRIGHT_SHARE = 1.8, 5.0, 0.2
+"""By how much it is brighter (of 100), and by how many times what lies there wanders, along this share of the outline."""
 BESIDE = (
     "beside what was found lies something that is no background either, as a belly does that is nearer to its colour than "
     "the back; use another background, or touch it up with the brush"
@@ -75,6 +80,29 @@ def refuse_ring(outline: Array, shade: Difference) -> None:
     places = outline[:, None, :] + steps[None, :, None] * outward(outline)[:, None, :]
     away = np.median(masks.read_at(shade.away, places[..., 0], places[..., 1]), axis=1)
     if float(np.mean(away > max(STANDS_OUT * shade.unrest, LEAST_AWAY))) > RING_SHARE:
+        raise BadPicture(BESIDE)
+
+
+def refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Difference) -> None:
+    """Raise BadPicture where along much of an outline (n, 2), px, what lies beside it is brighter than the ground there.
+
+    A shadow cannot be. Looked at in the mean over neighbours along the outline, so that a little is seen under the noise.
+    """
+    size = pixels.shape[:2]
+    margin = STRIP_PX[1] + FARTHER_PX
+    thick = masks.thickness(masks.inside(outline, size))
+    reach = max(STRIP_PX[1], STRIP_SHARE * thick)
+    low = np.maximum(np.floor(outline.min(axis=0) - reach - margin), 0).astype(int)
+    high = np.ceil(outline.max(axis=0) + reach + margin).astype(int) + 1
+    box = (slice(low[1], min(high[1], size[0])), slice(low[0], min(high[0], size[1])))
+    lighter = masks.lab(pixels[box][..., :3])[..., 0] - plain.ground.over(pixels.shape, box)[..., 0]
+    steps = np.concatenate([np.arange(*STRIP_PX), reach + np.arange(2.0, FARTHER_PX)])
+    places = outline[:, None, :] + steps[None, :, None] * outward(outline)[:, None, :] - low
+    seen = masks.read_at(lighter, places[..., 0], places[..., 1])
+    seen = np.mean(np.stack([np.roll(seen, n, axis=0) for n in range(-BESIDE_POINTS, BESIDE_POINTS + 1)]), axis=0)
+    near, far = seen[:, steps < STRIP_PX[1]].mean(axis=1), np.median(seen[:, steps > reach], axis=1)
+    unrest = 1.4826 * float(np.median(np.abs(far - np.median(far))))
+    if float(np.mean(near - far > max(BRIGHTER_BESIDE, STEADY * unrest))) > BRIGHT_SHARE:
         raise BadPicture(BESIDE)
 
 

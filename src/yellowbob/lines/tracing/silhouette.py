@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.beside import ROUGH, refuse_parts_beside, refuse_ring, roughness
+from yellowbob.lines.tracing.beside import ROUGH, refuse_brighter, refuse_parts_beside, refuse_ring, roughness
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
 from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
@@ -105,6 +105,8 @@ def find_silhouette(
             outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
             if about is not None and not strokes:
                 refuse_ring(outline, about)
+            if asked is not None and not strokes and not rough:
+                refuse_brighter(outline, small, asked.plain)
             break
         except BadPicture as error:
             refusal = refusal or error
