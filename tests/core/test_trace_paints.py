@@ -316,7 +316,9 @@ def test_a_dab_is_round_wherever_it_lies() -> None:
         assert np.array_equal(drawn, (x - at[0]) ** 2 + (y - at[1]) ** 2 <= radius**2)
 
 
-@pytest.mark.parametrize(("kind", "px", "angle"), [("slim", 1000, 12.0), ("cigar", 1100, 0.0), ("spindle", 1200, -17.0)])
+@pytest.mark.parametrize(
+    ("kind", "px", "angle"), [("slim", 1000, 12.0), ("cigar", 1100, 0.0), ("spindle", 1200, -17.0)]
+)
 def test_a_belly_hardly_brighter_than_the_paper_is_not_left_out(kind: str, px: int, angle: float) -> None:
     """A third of the body, 4 of 100 brighter than the paper and noisy: seen in the mean along the outline."""
     assert judged(scene(kind, "three tones", "paper", px=px, angle_deg=angle, noise=3.6, seed=5), angle) == "refused"
