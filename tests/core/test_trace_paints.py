@@ -322,3 +322,15 @@ def test_a_dab_is_round_wherever_it_lies() -> None:
 def test_a_belly_hardly_brighter_than_the_paper_is_not_left_out(kind: str, px: int, angle: float) -> None:
     """A third of the body, 4 of 100 brighter than the paper and noisy: seen in the mean along the outline."""
     assert judged(scene(kind, "three tones", "paper", px=px, angle_deg=angle, noise=3.6, seed=5), angle) == "refused"
+
+
+def test_the_tip_of_a_lip_that_passes_into_the_ground_is_said() -> None:
+    """White shaded to the paper's grey half-way along a lip: 1.3 % of the area, and 2 % of the outline, soft there only."""
+    made = scene("lipped", "back and belly", "paper", px=1300, angle_deg=170.0, noise=1.7, blur=1.0, seed=180272098)
+    try:
+        found = trace(made, 170.0)
+    except BadPicture:
+        return
+    assert (
+        any("softer than elsewhere" in w for w in found.warnings) or abs(found.area_mm2 / made.known.area_px - 1) < 0.01
+    )

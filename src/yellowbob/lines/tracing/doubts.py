@@ -40,8 +40,8 @@ BAND_COLOUR = 0.09
 """By how much (0 to 1 a channel) it differs, square mean over the channels."""
 DEEPEST_SHADE = 0.45
 """A shadow leaves so much of the ground's light at least."""
-ODD_SHARES = (0.03, 0.1)
-"""The share of an outline that is soft or banded from which on it is said, and is refused."""
+SOFT_SHARES, BAND_SHARES = (0.008, 0.1), (0.03, 0.1)
+"""The share of an outline that is soft, or has a band beside it, from which on it is said, and is refused."""
 ALONG = 9
 """Points to each side of an outline's over which both are taken, by the median."""
 
@@ -117,14 +117,22 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
         doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "
                       "has: look there")  # fmt: skip
     soft, banded = odd_shares(found.outline, colour, ~found.by_hand)
-    for share, words in (
-        (soft, "is far softer than elsewhere, as where paint or shade passes into the background's colour"),
-        (0.0 if found.rough else banded, "has a thin band of another colour beside it, which may be the body's"),
+    for share, (least, most), words in (
+        (
+            soft,
+            SOFT_SHARES,
+            "is far softer than elsewhere, as where paint or shade passes into the background's colour",
+        ),
+        (
+            0.0 if found.rough else banded,
+            BAND_SHARES,
+            "has a thin band of another colour beside it, which may be the body's",
+        ),
     ):
-        if share > ODD_SHARES[1] and not touched:
+        if share > most and not touched:
             raise BadPicture(
                 f"{100 * share:.0f} % of its edge {words}; use another background, or touch it up with the brush"
             )
-        if share > ODD_SHARES[0]:
-            doubts.append(f"{100 * share:.0f} % of its edge {words}: look there")
+        if share > least:
+            doubts.append(f"{100 * share:.1f} % of its edge {words}: look there")
     return tuple(doubts)
