@@ -201,6 +201,11 @@ def top_heavy(study: Study) -> Finding | None:
     return Finding("good", figure)
 
 
+def more_or_less(mass_g: float) -> str:
+    """0.12 g more, or less."""
+    return f"{abs(mass_g):.2f} g {'less' if mass_g < -0.005 else 'more'}"
+
+
 @check("waters", "Other waters", "Salt lifts it by 2.5 % of the displacement; warm fresh water lets it down.")
 def waters(study: Study) -> Finding | None:
     rest = of.upright_rest(study)
@@ -211,7 +216,7 @@ def waters(study: Study) -> Finding | None:
     if of.rig(study) is not None:
         wet, own = rest.displaced_mm3, afloat.density_g_mm3
         more, less = (named_water("sea", of.SEA_C).density_g_mm3 - own) * wet, (warm - own) * wet
-        figure = f"carries {signed(more, 2)} g in the sea, {signed(less, 2)} g in warm fresh water (pull under water)"
+        figure = f"pull it carries: {more_or_less(more)} in the sea, {more_or_less(less)} in warm fresh water"
         return Finding("good", figure, "Shot it again for other water.")
     if warm * afloat.volume_mm3 < afloat.mass_g:
         return Finding("failed", "sinks in warm fresh water", "It floats only in denser water; leave more in reserve.")

@@ -10,6 +10,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.buttons import button, drop
 from yellowbob.app.widgets.cards import Card
 from yellowbob.app.widgets.fields import Choice
+from yellowbob.app.widgets.words import Words
 from yellowbob.design.edits import grips, with_added, with_grip, without_grip
 from yellowbob.design.model import Ballast, Filler, Fitting, Shot, replaced
 from yellowbob.lines.drill import FREE_AXES
@@ -63,6 +64,8 @@ class PieceCard(Card):
             self.deep: self.put(2, 2, "Depth", self.deep),
             self.lean_field: self.put(3, 2, "Lean", self.lean_field),
         }
+        self.hint = Words("Grab something yellow in the drawing, or choose it by its name: Select.")
+        self.grid.addWidget(self.hint, 0, 0, 1, 6)
         self.grid.setColumnStretch(1, 1)
         self.close_up()
         session.changed.connect(self.follow)
@@ -83,8 +86,9 @@ class PieceCard(Card):
         super().refresh()
         thing = self.thing()
         self.remove.setEnabled(thing is not None)
+        self.hint.setVisible(thing is None)
         if thing is None:
-            self.heading.setText("Nothing selected: grab something yellow")
+            self.heading.setText("Nothing selected")
             self._show_only()
             return
         self.heading.setText(thing.name)
