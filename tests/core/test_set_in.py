@@ -76,6 +76,17 @@ def test_a_second_bored_wire_passes_the_first_or_meets_it(y: float, state: str) 
         assert told == pytest.approx(y - 1.0, abs=0.02)
 
 
+def test_a_wire_beside_the_body_does_not_change_which_wires_meet() -> None:
+    outside = Wire(name="outside", diameter_mm=1.0, path_mm=((0, 0, 40), (60, 0, 40)))
+    grooved = Wire(name="hanger", diameter_mm=1.0, route="grooved", path_mm=((30, 0, -14), (30, 0, 4)))
+    found = kinds(
+        of.clearances(Study(plain(wires=(outside, replaced(THROUGH, route="split"), grooved)))), "wire to wire"
+    )
+    assert found == []
+    found = kinds(of.clearances(Study(plain(wires=(outside, grooved, THROUGH)))), "wire to wire")
+    assert [(c.one, c.other) for c in found] == [("hanger", "through")]
+
+
 def test_wires_laid_together_in_a_groove_may_cross() -> None:
     hanger = Wire(name="hanger", diameter_mm=1, route="grooved", path_mm=((30, 0, -14), (30, 0, 1)))
     assert distance(plain(wires=(replaced(THROUGH, route="grooved"), hanger)), "wire to wire") is None

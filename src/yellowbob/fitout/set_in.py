@@ -48,11 +48,12 @@ def set_in_clearances(
     bored = [(name, rod(hole.at_depth(0.0), hole.bottom_mm, hole.diameter_mm)) for name, hole in drilled_holes(holes)]
     shanks = [(f.name, rod(*s)) for f in fittings if (s := shank(f)) is not None]
     plates = [(piece.name, to_manifold(mesh)) for piece, mesh in parts if isinstance(piece.shape, CAUGHT_ON)]
-    laid = [(w.wire.name, wire_solid(w, trimmed=False)) for w in wires if w.inside_mm > 0.0]
+    within = [w for w in wires if w.inside_mm > 0.0]
+    laid = [(w.wire.name, wire_solid(w, trimmed=False)) for w in within]
     crossing = [
-        (one, two)
-        for (one, first), (two, second) in itertools.combinations(zip(laid, wires, strict=False), 2)
-        if "bored" in (first.wire.route, second.wire.route)
+        (laid[a], laid[b])
+        for a, b in itertools.combinations(range(len(laid)), 2)
+        if "bored" in (within[a].wire.route, within[b].wire.route)
     ]
     pairs: list[tuple[Kind, float, list[tuple[tuple[str, manifold3d.Manifold], tuple[str, manifold3d.Manifold]]]]] = [
         ("eye to hole", NEAR_MM, list(itertools.product(shanks, bored))),
