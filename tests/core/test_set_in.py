@@ -108,3 +108,53 @@ def test_a_fin_beside_a_hole_is_apart_by_its_half_thickness() -> None:
     design = beside(plain(ballast=(aside,)), fin)
     told = distance(design, "plate to hole")
     assert told is not None and 0.0 < told < 5.0 - 2.5 - 1.0 + 0.2
+
+
+def within(points: np.ndarray, start: np.ndarray, end: np.ndarray, thick: float) -> np.ndarray:
+    """Which points (n, 3) lie in a round rod, (n,)."""
+    way = (end - start) / np.linalg.norm(end - start)
+    along = (points - start) @ way
+    out = np.linalg.norm(points - start - along[:, None] * way, axis=1)
+    return np.asarray((along >= 0.0) & (along <= np.linalg.norm(end - start)) & (out <= thick / 2.0))
+
+
+def set_in_missed(count: int, seed: int) -> tuple[int, int]:
+    """Of random screw eyes and wires beside random holes, how many share a sampled place unsaid, and how many share one."""
+    rng, missed, met = np.random.default_rng(seed), 0, 0
+    for _ in range(count):
+        x, y, wide = rng.uniform(25, 55), rng.uniform(-3, 3), rng.uniform(2, 7)
+        hole = drilled(("slug", 40.0, wide, float(rng.uniform(4, 16)))).ballast[0]
+        assert hole.drilling is not None
+        hole = replaced(hole, drilling=replaced(hole.drilling, place_mm=(40.0, float(y))))
+        eye = replaced(
+            EYE, at_mm=(float(x), 0.0, float(rng.choice([-9.0, 9.0]))), aim_deg=float(rng.uniform(-180, 180))
+        )
+        over = float(rng.uniform(-6, 6))
+        wire = Wire(name="w", diameter_mm=1.2, path_mm=((-4, 0, over), (84, 0, float(rng.uniform(-6, 6)))))
+        study = Study(plain(ballast=(hole,), fittings=(eye,), wires=(wire,)))
+        told = {(c.kind, c.clear) for c in of.clearances(study)}
+        (placed,) = of.holes(study).ballast
+        assert placed.hole is not None
+        mouth, bottom, rods = placed.hole.at_depth(0.0), placed.hole.bottom_mm, shank(eye)
+        assert rods is not None
+        path = np.array(wire.path_mm)
+        for kind, one, two in (
+            ("eye to hole", rods, (mouth, bottom, wide)), ("eye to wire", rods, (path[0], path[1], 1.2)),
+            ("wire to hole", (path[0], path[1], 1.2), (mouth, bottom, wide)),
+        ):  # fmt: skip
+            share = rng.uniform(0, 1, 4000)[:, None]
+            around = rng.normal(size=(4000, 3))
+            points = (
+                one[0] + share * (one[1] - one[0]) + 0.49 * one[2] * around / np.linalg.norm(around, axis=1)[:, None]
+            )
+            points = points[within(points, *one) & (np.hypot(points[:, 1], points[:, 2]) < 9.9)]
+            if within(points, *two).any():
+                met += 1
+                missed += (kind, False) not in told
+    return missed, met
+
+
+def test_no_shank_and_no_wire_meets_a_hole_or_the_other_unsaid() -> None:
+    missed, met = set_in_missed(12, 3)
+    assert met > 4
+    assert missed == 0

@@ -17,6 +17,7 @@ import pytest
 from tests.conftest import DEMO
 from tests.core.test_clashes import hooks_leave_their_balls
 from tests.core.test_clearances import collisions
+from tests.core.test_set_in import set_in_missed
 from tests.soak.test_campaigns import note
 from yellowbob.design.files import read_design, to_json, write_design
 from yellowbob.devices.reading import BadReading, read_line
@@ -131,8 +132,9 @@ def test_a_scale_that_sends_garbage_never_gives_a_figure() -> None:
 def test_ten_thousand_fit_outs_miss_no_collision() -> None:
     missed, struck = collisions(10_000, time.time_ns() % 2**32)
     left, tried = hooks_leave_their_balls(2_000, time.time_ns() % 2**32)
-    note(
-        "fit_outs",
-        {"runs": 10_000, "struck": struck, "missed": missed, "hooks_on_rings": tried, "left_their_ball": left},
-    )
-    assert missed == 0 and left == 0
+    unsaid, met = set_in_missed(600, time.time_ns() % 2**32)
+    note("fit_outs", {
+        "runs": 10_000, "struck": struck, "missed": missed, "hooks_on_rings": tried, "left_their_ball": left,
+        "set_in": 600, "set_in_met": met, "set_in_unsaid": unsaid,
+    })  # fmt: skip
+    assert missed == 0 and left == 0 and unsaid == 0
