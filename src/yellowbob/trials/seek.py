@@ -89,8 +89,7 @@ def seek(
     if not 1 <= count <= MOST_COUNT or not 1 <= tries <= MOST_TRIES or seed < 0:
         raise BadInput(f"ask for 1 to {MOST_COUNT} designs from 1 to {MOST_TRIES} tries, with a seed of 0 or more")
     every = points(asked, freedom)
-    chosen = every if len(every) <= tries else sorted(random.Random(seed).sample(range(len(every)), tries))
-    listed = [every[k] if isinstance(k, int) else k for k in chosen]
+    listed = some_of(every, tries, seed)
     sound: list[Found] = []
     refused: dict[str, int] = {}
     tried, stopped = 0, False
@@ -124,6 +123,13 @@ def points(asked: Asked, freedom: Freedom) -> list[Asked]:
         raise BadInput(f"{total} designs are too many to seek among; leave less free")
     told = [dict(zip(axes, values, strict=True)) for values in itertools.product(*axes.values())]
     return [Asked.model_validate({**asked.model_dump(), **one, "name": ""}) for one in told]
+
+
+def some_of(every: list[Asked], tries: int, seed: int) -> list[Asked]:
+    """As many of the briefs as are tried, drawn by the seed, in their order; all of them where they are no more."""
+    if len(every) <= tries:
+        return every
+    return [every[k] for k in sorted(random.Random(seed).sample(range(len(every)), tries))]
 
 
 def _try(point: Asked, freedom: Freedom, sound: list[Found]) -> str:
