@@ -10,10 +10,12 @@ import pytest
 from tests.core.test_clashes import drilled, kinds, says
 from tests.core.test_fitout import plain
 from tests.core.test_on_plates import beside
+from yellowbob.checks.registry import verdicts
 from yellowbob.design.model import Design, Fitting, Wire, replaced
 from yellowbob.design.plates import Fin, Lip
 from yellowbob.fitout.clearances import Kind
 from yellowbob.fitout.set_in import shank
+from yellowbob.ground.errors import BadInput, BadShape
 from yellowbob.shelf.fitting import fitting_from
 from yellowbob.shelf.shipped import hardware
 from yellowbob.study import Study, of
@@ -37,6 +39,19 @@ def test_a_shank_is_as_thick_as_the_shelf_s_wire() -> None:
             assert thick == pytest.approx(item.wire_mm)
             assert np.allclose(end - start, (0.0, 0.0, item.long_mm))
     assert shank(replaced(EYE, in_wood_ml=0.0)) is None and shank(replaced(EYE, sort="eye")) is None
+
+
+@pytest.mark.parametrize("inertia", [(1e308, 0.0, 0.0), (0.0, -1.0, 0.0), (0.0, 0.0, math.inf), (math.nan, 0.0, 0.0)])
+def test_an_inertia_that_nothing_has_is_refused(inertia: tuple[float, float, float]) -> None:
+    with pytest.raises(BadInput, match="inertia_g_mm2"):
+        replaced(EYE, inertia_g_mm2=inertia)
+
+
+def test_a_shank_far_longer_than_the_body_is_refused_in_one_line() -> None:
+    far = plain(fittings=(replaced(EYE, long_mm=2000.0),))
+    with pytest.raises(BadShape, match="reaches out of the body"):
+        verdicts(Study(far))
+    assert of.unloaded(Study(plain(fittings=(replaced(EYE, long_mm=18.0),)))).floats
 
 
 @pytest.mark.parametrize("aside", [0.0, 2.0, 3.0, 3.4, 4.1, 5.0, 7.0])

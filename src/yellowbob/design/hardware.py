@@ -15,6 +15,10 @@ Sort = Literal[
 ]  # fmt: skip
 
 
+Inertia = Annotated[float, Field(ge=0.0, le=1e12)]
+"""About one axis, g·mm²: of a ton of metal a metre wide at most."""
+
+
 class Filler(Model):
     """What closes a hole."""
 
@@ -70,7 +74,7 @@ class Fitting(Model):
     hand: Literal["right", "left"] = "right"
     in_wood_ml: Annotated[float, Field(ge=0.0, le=10_000.0)] = 0.0
     drag_mm2: Annotated[float, Field(ge=0.0, le=1e6)] = Field(default=0.0, description="drag area, Cd times area")
-    inertia_g_mm2: tuple[float, float, float] = Field(
+    inertia_g_mm2: tuple[Inertia, Inertia, Inertia] = Field(
         default=(0.0, 0.0, 0.0), description="own inertia about x, y and z through at_mm"
     )
     dressing: Dressing | None = Field(default=None, description="tied on a hook; not in its mass")

@@ -41,6 +41,9 @@ def least_gap(one: manifold3d.Manifold, two: manifold3d.Manifold, far_mm: float 
     """Distance between two solids, up to `far_mm`; where they meet, less than 0 by the least extent of what they share."""
     if one.is_empty() or two.is_empty():
         return far_mm
+    a, b = (np.reshape(solid.bounding_box(), (2, 3)) for solid in (one, two))
+    if float(np.linalg.norm(np.maximum(0.0, np.maximum(a[0] - b[1], b[0] - a[1])))) >= far_mm:
+        return far_mm
     for reach in (*(r for r in REACHES_MM if r < far_mm), far_mm):  # the farther it looks, the longer it takes
         gap = float(one.min_gap(two, reach))
         if gap <= 0.0:

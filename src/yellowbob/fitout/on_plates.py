@@ -29,14 +29,16 @@ def _middle(reach: Reach) -> manifold3d.Manifold:
         for line in reach.lines for a, b in itertools.pairwise(line) if np.linalg.norm(b - a) > SPECK_MM
     ]  # fmt: skip
     speck = manifold3d.Manifold.cube([SPECK_MM] * 3, True).translate(reach.lines[0][0].tolist())
-    return manifold3d.Manifold.batch_boolean([speck, *threads], manifold3d.OpType.Add)
+    return manifold3d.Manifold.compose([speck, *threads])  # only distances from it are asked
 
 
 def plate_clearances(fittings: tuple[Fitting, ...], parts: tuple[tuple[Piece, Mesh], ...]) -> list[Clearance]:
     """Props against every piece beside the body; hooks and spinner blades against what they catch on or stop."""
     found: list[Clearance] = []
-    hooks = [hook_reach(f, fittings) for f in fittings if f.sort == "hook"]
-    blades = [ticker_reach(f) for f in fittings if f.sort == "blade"]
+    caught_on = any(isinstance(piece.shape, (TurningTail, *CAUGHT_ON)) for piece, _ in parts)
+    hooks = [hook_reach(f, fittings) for f in fittings if f.sort == "hook" and caught_on]
+    blades = [ticker_reach(f) for f in fittings if f.sort == "blade" and caught_on]
+    middles = {id(reach): _middle(reach) for reach in (*hooks, *blades)}
     drums = [drum_of(f) for f in fittings if f.sort == "prop" and f.span_mm > 0.0]
     for piece, mesh in parts:
         there = to_manifold(mesh)
@@ -49,7 +51,7 @@ def plate_clearances(fittings: tuple[Fitting, ...], parts: tuple[tuple[Piece, Me
             for reach, kind, least in reaches:
                 go_on()
                 far = FAR_MM + reach.radius_mm
-                if (away := least_gap(_middle(reach), there, far)) < far:
+                if (away := least_gap(middles[id(reach)], there, far)) < far:
                     found.append(measured(kind, reach.name, piece.name, away - reach.radius_mm, reach.at, least))
         for drum in drums:
             go_on()

@@ -38,14 +38,35 @@ def segment_to_segment(a: Array, b: Array, c: Array, d: Array) -> float:
     return float(np.linalg.norm(w + s * u - t * v))
 
 
+def _from_line(points: Array, line: Array) -> Array:
+    """Distances of points (n, 3) from each straight of a bent line (m, 3): (n, m - 1)."""
+    start, along = line[:-1], np.diff(line, axis=0)
+    size = np.maximum((along**2).sum(axis=1), 1e-300)
+    off = points[:, None, :] - start[None, :, :]
+    share = np.clip((off * along).sum(axis=2) / size, 0.0, 1.0)
+    return np.asarray(np.linalg.norm(off - share[..., None] * along, axis=2))
+
+
 def point_to_line(point: Array, line: Array) -> float:
     """Distance of a point from a bent line (n, 3)."""
-    return min(point_to_segment(point, a, b) for a, b in itertools.pairwise(line))
+    return float(_from_line(np.asarray(point)[None], line).min())
 
 
 def line_to_line(one: Array, two: Array) -> float:
-    """Distance between two bent lines."""
-    return min(segment_to_segment(a, b, c, d) for a, b in itertools.pairwise(one) for c, d in itertools.pairwise(two))
+    """Distance between two bent lines (n, 3) and (m, 3): least at an end of a straight, or inside two at once."""
+    least = min(float(_from_line(one, two).min()), float(_from_line(two, one).min()))
+    u, v = np.diff(one, axis=0)[:, None, :], np.diff(two, axis=0)[None, :, :]
+    w = one[:-1, None, :] - two[None, :-1, :]
+    uu, vv, uv, uw, vw = ((p * q).sum(axis=2) for p, q in ((u, u), (v, v), (u, v), (u, w), (v, w)))
+    flat = uu * vv - uv * uv
+    apart = flat > 1e-12 * uu * vv
+    s = np.where(apart, uv * vw - uw * vv, -1.0) / np.where(apart, flat, 1.0)
+    t = np.where(apart, uu * vw - uv * uw, -1.0) / np.where(apart, flat, 1.0)
+    inner = apart & (s >= 0.0) & (s <= 1.0) & (t >= 0.0) & (t <= 1.0)
+    if inner.any():
+        away = np.linalg.norm(w + s[..., None] * u - t[..., None] * v, axis=2)
+        least = min(least, float(away[inner].min()))
+    return least
 
 
 def point_to_drum(point: Array, fore: Array, long: float, radius: float) -> float:

@@ -193,6 +193,10 @@ def unloaded(study: Study) -> Afloat:
         raise BadShape(
             f"nothing is left of it: all that was taken away leaves {mass.mass_g:.3g} g; make holes, cuts or slots smaller"
         )
+    if float(np.linalg.eigvalsh(mass.inertia_g_mm2)[0]) <= 0.0:
+        raise BadShape(
+            "more wood is taken away far off than there is: a screw eye or sleeve reaches out of the body; make it shorter"
+        )
     if not len(hull(study).faces) or hull(study).volume_mm3 <= 0.0:
         raise BadShape("it pushes no water aside: the water fills all of it through its open holes; make them smaller")
     runs = (wet_run(r, w.wire.diameter_mm) for w in wires(study) for r in w.runs)
