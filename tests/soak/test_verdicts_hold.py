@@ -8,13 +8,18 @@ import time
 import numpy as np
 import pytest
 
+from tests.conftest import DEMO
 from tests.core.test_ballast import bait, cast_in
+from tests.core.test_remedies_done import STANDING as FLOATS
+from tests.core.test_remedies_done import asked_for, laden
 from tests.core.test_shotting import stick
 from tests.soak.test_campaigns import note
 from yellowbob.afloat.landing import rest_map
 from yellowbob.afloat.rest import all_rests
 from yellowbob.ballast.pose import Pose
 from yellowbob.checks.registry import verdicts
+from yellowbob.design.base import replaced
+from yellowbob.design.files import read_design
 from yellowbob.design.model import Brief, Design
 from yellowbob.ground.errors import YellowBobError
 from yellowbob.study import Study, of
@@ -81,3 +86,25 @@ def _count_remedies(design: Design, told: dict[str, int]) -> None:
         again = ballasting(one.change.make(work.bare.build), pose)
         helped = again.locus.feasible or again.posed.ballast_g > work.posed.ballast_g
         told["idle"] += not helped or abs(again.posed.ballast_g - one.ballast_g) > 1e-6
+
+
+def test_shot_asked_for_by_random_floats_does_what_it_promised() -> None:
+    """Tip and cocks over random loads and tips: what they say to put on or take off, done."""
+    rng, told = np.random.default_rng(time.time_ns() % 2**32), {"asked": 0, "idle": 0, "judged": 0}
+    for _ in range(60):
+        first = read_design(DEMO / f"{rng.choice(FLOATS)}.ybob")
+        assert first.rig is not None
+        tip_mm, times = float(rng.uniform(6.0, 40.0)), float(rng.uniform(0.03, 2.5))
+        design = laden(first.but(rig=replaced(first.rig, tip_mm=tip_mm)), times)
+        found = {v.key: v for v in verdicts(Study(design))}
+        told["judged"] += 1
+        for key in ("tip", "cocks"):
+            one = found[key]
+            if one.state == "good" or "g of shot" not in one.do:
+                continue
+            told["asked"] += 1
+            more = asked_for(one.do) + (0.02 if key == "cocks" else 0.0)
+            done = {v.key: v for v in verdicts(Study(laden(design, 1.0, more)))}
+            told["idle"] += done[key].state != "good"
+    note("shot_asked_for", told)
+    assert told["idle"] == 0 and told["asked"] > 10
