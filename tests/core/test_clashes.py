@@ -15,7 +15,7 @@ from scipy.spatial import cKDTree
 from tests.core.test_clearances import named
 from tests.core.test_fitout import HOOK, plain
 from yellowbob import checks
-from yellowbob.checks.registry import verdicts
+from yellowbob.checks.registry import CHECKS
 from yellowbob.design.model import Ballast, Bore, Design, Drilling, Fitting, Piece, Slug, replaced
 from yellowbob.design.plates import TurningTail
 from yellowbob.design.shape import OutlinePoint
@@ -30,7 +30,8 @@ PROP = Fitting(name="p", sort="prop", at_mm=(86, 0, 0), mass_g=1, span_mm=24, lo
 
 
 def says(design: Design, key: str) -> tuple[str, str]:
-    return next(((v.state, v.figure) for v in verdicts(Study(design)) if v.key == key), ("silent", ""))
+    verdict = CHECKS[key].verdict(Study(design))
+    return ("silent", "") if verdict is None else (verdict.state, verdict.figure)
 
 
 def kinds(found: tuple[Clearance, ...] | list[Clearance], kind: str) -> list[Clearance]:

@@ -61,7 +61,6 @@ def test_slugs_under_a_wire_are_so_many_that_none_reaches_it(kind: str, times: f
 @pytest.mark.parametrize(
     "told",
     [{"kind": "popper", "length_mm": 91.0, "water": "sea", "wood": "obeche"},
-     {"kind": "popper", "length_mm": 120.0, "wood": "paulownia"}, {"kind": "darter", "length_mm": 88.0, "wood": "obeche"},
      {"kind": "darter", "length_mm": 150.0, "wood": "alder", "lead": False}],
 )  # fmt: skip
 def test_a_first_design_s_wire_meets_no_slug(told: dict[str, object]) -> None:
