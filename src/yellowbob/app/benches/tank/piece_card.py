@@ -65,7 +65,7 @@ class PieceCard(Card):
             self.lean_field: self.put(3, 2, "Lean", self.lean_field),
         }
         self.hint = Words("Grab something yellow in the drawing, or choose it by its name: Select.")
-        self.grid.addWidget(self.hint, 0, 0, 1, 6)
+        self.grid.addWidget(self.hint, 0, 0, 1, 4)
         self.grid.setColumnStretch(1, 1)
         self.close_up()
         session.changed.connect(self.follow)
