@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 
 from yellowbob.design.files import read_design
+from yellowbob.design.model import Kind
 from yellowbob.lines.rays import first_hit
 from yellowbob.study import Study, of
 from yellowbob.trials.answer import answered
@@ -25,8 +26,8 @@ def belly(study: Study, x: float) -> float:
 
 @pytest.mark.parametrize("kind", ["popper", "pencil", "darter", "wake bait"])
 @pytest.mark.parametrize("by", [-6.0, -2.5, 3.0])
-def test_a_leg_goes_along_the_body_with_its_hook_as_deep_below_the_belly_as_it_was(kind: str, by: float) -> None:
-    first = read_design(starter_file(kind))  # type: ignore[arg-type]
+def test_a_leg_goes_along_the_body_with_its_hook_as_deep_below_the_belly_as_it_was(kind: Kind, by: float) -> None:
+    first = read_design(starter_file(kind))
     moved = with_legs_moved(first, by)
     bare = Study(first.but(wires=(), fittings=(), ballast=()))
     going = [(a, b) for a, b in zip(first.fittings, moved.fittings, strict=True) if a.at_mm != b.at_mm]
@@ -42,15 +43,16 @@ def test_a_leg_goes_along_the_body_with_its_hook_as_deep_below_the_belly_as_it_w
 
 
 def test_a_leg_without_room_and_a_wire_without_legs_stay() -> None:
-    for kind, by in (("popper", -40.0), ("crawler", 5.0), ("prop bait", 5.0), ("other", -5.0)):
-        first = read_design(starter_file(kind))  # type: ignore[arg-type]
+    cases: list[tuple[Kind, float]] = [("popper", -40.0), ("crawler", 5.0), ("prop bait", 5.0), ("other", -5.0)]
+    for kind, by in cases:
+        first = read_design(starter_file(kind))
         assert with_legs_moved(first, by) == first
 
 
 @pytest.mark.parametrize("kind", ["pencil", "crawler", "other", "prop bait"])
 @pytest.mark.parametrize("times", [0.7, 1.5, 2.5])
-def test_slugs_under_a_wire_are_so_many_that_none_reaches_it(kind: str, times: float) -> None:
-    first = read_design(starter_file(kind))  # type: ignore[arg-type]
+def test_slugs_under_a_wire_are_so_many_that_none_reaches_it(kind: Kind, times: float) -> None:
+    first = read_design(starter_file(kind))
     one = first.ballast[0]
     heavy = first.but(ballast=(one.model_copy(update={"weight": one.weight.model_copy(
         update={"length_mm": one.weight.length_mm * times})}), *first.ballast[1:]))  # fmt: skip

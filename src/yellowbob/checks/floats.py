@@ -17,6 +17,7 @@ from yellowbob.study import Study, of
 
 TIP_OFF = 0.2
 """Share of the wanted tip that it may show more or less: a rule."""
+SINKS_BY_ITSELF = Finding("failed", "sinks by itself", "Make it of something lighter, or larger, before it is shotted.")
 LEAST_UPRIGHT_DEG = 60.0
 """A float that lies flatter than this shows no tip to go by: a rule."""
 LEAN_DEG = 1.0
@@ -35,7 +36,7 @@ def cocks(study: Study) -> Finding | None:
     try:
         found = of.cocked(study)
     except BadInput:
-        return Finding("failed", "sinks by itself", "Make it of something lighter, or larger, before it is shotted.")
+        return SINKS_BY_ITSELF
     if found.cocks_at_g is None:
         return Finding("failed", "never stands", "Tie the line lower, or make the base or stem heavier.")
     figure = f"stands from {found.cocks_at_g:.2f} g on, under water"
@@ -54,7 +55,7 @@ def tip(study: Study) -> Finding | None:
     if line is None or not of.stands_by_kind(study):
         return None
     if rest is None and not of.unloaded(study).floats:
-        return Finding("failed", "sinks by itself", "Make it of something lighter, or larger, before it is shotted.")
+        return SINKS_BY_ITSELF
     try:
         more = of.shot_in_air_g(study, of.carried(study).load_g - of.line_load_g(study))
         do = f"{'Put on' if more > 0 else 'Take off'} {abs(more):.2f} g of shot, weighed in air."

@@ -47,7 +47,7 @@ def least_gap(one: manifold3d.Manifold, two: manifold3d.Manifold, far_mm: float 
     for reach in (*(r for r in REACHES_MM if r < far_mm), far_mm):  # the farther it looks, the longer it takes
         gap = float(one.min_gap(two, reach))
         if gap <= 0.0:
-            return -_shared_mm(one, two)
+            return 0.0 - _shared_mm(one, two)
         if gap < reach:
             return gap
     return far_mm

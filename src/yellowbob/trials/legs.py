@@ -19,6 +19,11 @@ BESIDE_MM = 3.0
 """What hangs so near a leg, along the body, hangs on it."""
 
 
+def bare_body(design: Design) -> Mesh:
+    """The outside of a design's body with nothing in it or on it."""
+    return of.outer(Study(design.but(ballast=(), wires=(), fittings=())))
+
+
 def belly_mm(body: Mesh, x: float) -> float:
     """z where a bit from below enters a body in its centre plane, mm; not a number beside the body."""
     under = float(body.bounds[0, 2]) - 1.0
@@ -28,7 +33,7 @@ def belly_mm(body: Mesh, x: float) -> float:
 
 def with_legs_moved(design: Design, by_mm: float) -> Design:
     """The design with every leg, and the slope from and to it, so far aft; as it was where a leg has no room to go."""
-    mesh = of.outer(Study(design.but(ballast=(), wires=(), fittings=())))
+    mesh = bare_body(design)
 
     def belly(x: float) -> float:
         return belly_mm(mesh, x)

@@ -17,10 +17,9 @@ from yellowbob.ground.errors import BadShape
 from yellowbob.lines.drill import place_hole
 from yellowbob.lines.hole_walls import wall_mm
 from yellowbob.lines.mesh import Mesh
-from yellowbob.study import Study, of
 from yellowbob.trials.at_size import OVER_MM, rods, with_rod
 from yellowbob.trials.balancing import AFT, FORE
-from yellowbob.trials.legs import LEG_SHARE, belly_mm
+from yellowbob.trials.legs import LEG_SHARE, bare_body, belly_mm
 
 AT_TAIL, TAIL_SHARE = 0.1, 0.4
 """How far in from the tail its slug begins, of the length; how thick a rod is at most, of the body there: rules."""
@@ -47,7 +46,7 @@ def rodded(design: Design, thinner: int = 0, more: int = 0) -> Design:
     sold = rods(one.weight.material, one.weight.diameter_mm)
     rod = sold[min(thinner, len(sold) - 1)]
     x = one.drilling.place_mm[0]
-    body = of.outer(Study(design.but(ballast=(), wires=(), fittings=())))
+    body = bare_body(design)
     bored = any(b.drilling.side in ("nose", "tail") for b in design.body.bores)
     near = _near(body.vertices, x, design.shape.length_mm)
     room = (CLEAR_OF_BORE if bored else DEEPEST) * float(np.ptp(near[:, 2])) if len(near) else rod
@@ -142,7 +141,7 @@ def from_tail(design: Design, thinner: int = 0, more: int = 0, below: bool = Fal
     one = design.ballast[0]
     if not isinstance(one.weight, Slug) or one.drilling is None:
         return design
-    body, long = of.outer(Study(design.but(ballast=(), wires=(), fittings=()))), design.shape.length_mm
+    body, long = bare_body(design), design.shape.length_mm
     near = body.vertices[np.abs(body.vertices[:, 0] - (1.0 - AT_TAIL) * long) < 0.04 * long]
     most = TAIL_SHARE * float(np.ptp(near[:, 1:], axis=0).min()) if len(near) else one.weight.diameter_mm
     metal = one.weight.length_mm * one.weight.diameter_mm**2

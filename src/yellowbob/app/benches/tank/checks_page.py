@@ -24,9 +24,8 @@ class ChecksPage(CardPage):
         super().__init__("Checks", session)
         self.list = QListWidget()
         self.list.setAccessibleName("All checks")
-        self.list.setHorizontalScrollBarPolicy(
-            Qt.ScrollBarPolicy.ScrollBarAlwaysOff
-        )  # beside it the chosen one is whole
+        # beside it the chosen one is whole
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self._tell)
         self.says = Words()
         self.says.setAlignment(Qt.AlignmentFlag.AlignTop)
