@@ -111,7 +111,8 @@ def painted(scheme: str, u: Array, v: Array) -> Array:
 GROUNDS: dict[str, RGB] = {
     "paper": (224, 220, 212), "white": (250, 250, 250), "slate": (38, 42, 50), "blue": (60, 110, 170),
     "card": (196, 180, 150), "from dark to light": (235, 235, 235), "print": (224, 220, 208), "weave": (150, 150, 140),
-    "speckles": (205, 200, 190), "tiles": (70, 120, 170),
+    "speckles": (205, 200, 190), "tiles": (70, 120, 170), "mat": (40, 84, 66), "planks": (176, 140, 98),
+    "squared": (236, 236, 230),
 }  # fmt: skip
 
 
@@ -124,10 +125,17 @@ def ground_of(name: str, wide: int, high: int, rng: np.random.Generator) -> Arra
     if name == "weave":
         return np.asarray(plain * (1 + 0.12 * np.sin(x / 2.2) * np.sin(y / 2.2))[..., None])
     marks = {"print": (y % 14 < 6) & (rng.random((high, wide)) < 0.5), "speckles": rng.random((high, wide)) < 0.03,
-             "tiles": (x % 220 < 5) | (y % 220 < 5)}  # fmt: skip
+             "tiles": (x % 220 < 5) | (y % 220 < 5), "planks": y % 170 < 4,
+             "mat": (x % 50 < 1) | (y % 50 < 1) | (x % 250 < 3) | (y % 250 < 3),
+             "squared": (x % 26 < 2) | (y % 26 < 2)}  # fmt: skip
     if name not in marks:
         return plain
-    return np.asarray(np.where(marks[name][..., None], 225.0 if name == "tiles" else dark, plain))
+    colour = {
+        "tiles": np.full(3, 225.0),
+        "mat": np.array([210.0, 214.0, 160.0]),
+        "squared": np.array([150.0, 190.0, 220.0]),
+    }
+    return np.asarray(np.where(marks[name][..., None], colour.get(name, dark), plain))
 
 
 @dataclass(frozen=True)

@@ -438,27 +438,35 @@ def bench_new() -> dict[str, Any]:
     return found
 
 
+PARTS: dict[str, Callable[[], Any]] = {
+    "immersion": bench_immersion,
+    "new": bench_new,
+    "all_rests": bench_rests,
+    "drag_frame_median_ms": bench_drag,
+    "landings": bench_landings,
+    "action": bench_action,
+    "pose_drag": bench_pose,
+    "outline_drag": bench_outline_drag,
+    "free_end_drag_frame_median_ms": bench_free_end_drag,
+    "trace": bench_trace,
+    "window_start": bench_start,
+    "first_paint": bench_first_paint,
+    "standstills": partial(standstills, "stalls.py"),
+    "standstills_pressed": partial(standstills, "presses.py"),
+}
+"""Some 20 minutes, most of them the last two; the file is written anew after each, and is good up to there if it is ended."""
+
+
 def main(out: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     load_compiled()
-    result = {
-        "immersion": bench_immersion(),
-        "new": bench_new(),
-        "all_rests": bench_rests(),
-        "drag_frame_median_ms": bench_drag(),
-        "landings": bench_landings(),
-        "action": bench_action(),
-        "pose_drag": bench_pose(),
-        "outline_drag": bench_outline_drag(),
-        "free_end_drag_frame_median_ms": bench_free_end_drag(),
-        "trace": bench_trace(),
-        "window_start": bench_start(),
-        "first_paint": bench_first_paint(),
-        "standstills": standstills("stalls.py"),
-        "standstills_pressed": standstills("presses.py"),
-    }
+    result: dict[str, Any] = {}
     out.parent.mkdir(parents=True, exist_ok=True)
-    out.write_text(json.dumps(result, indent=2) + "\n")
+    for name, work in PARTS.items():
+        start = time.perf_counter()
+        result[name] = work()
+        out.write_text(json.dumps(result, indent=2) + "\n")
+        print(f"{name}: {time.perf_counter() - start:.0f} s", file=sys.stderr, flush=True)
     print(json.dumps(result, indent=2))
 
 

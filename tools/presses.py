@@ -13,6 +13,7 @@ import re
 import sys
 import tempfile
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -92,15 +93,16 @@ def all_pressed(window: Any, heart: Heart, settled: Callable[[], bool]) -> None:
         for page in list(paged.keys) if paged is not None else [""]:
             if paged is not None:
                 heart.through(f"{bench.title}: {page}", lambda d=paged, p=page: d.turn_to(p), settled, MOST_S)
-            for what, one in on(f"{bench.title}/{page}", window.bench(bench.title), seen):
+            place = f"{bench.title}/{page}"
+            for what, one in on(place, window.bench(bench.title), seen):
                 before = session.design
                 heart.through(what, lambda one=one: press(one), settled, MOST_S)
                 for _ in range(UNDONE):
                     if session.design is not before and session.design != before and session.undo.canUndo():
                         heart.through(f"{what}, undone", session.undo.undo, settled, MOST_S)
-                window.show_bench(bench.title)
+                heart.through(f"{place}, gone back to", partial(window.show_bench, bench.title), settled, MOST_S)
                 if paged is not None:
-                    paged.turn_to(page)
+                    heart.through(f"{place}, turned back to", partial(paged.turn_to, page), settled, MOST_S)
     for name, action in window.actions_by_name.items():
         if name != "close":
             heart.through(f"action {name}", action.trigger, settled, 2.0 * MOST_S)

@@ -13,7 +13,7 @@ from PIL import Image
 
 from tests.core.test_cli import refused, run
 from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
-from yellowbob.lines.tracing.doubts import odd_shares
+from yellowbob.lines.tracing.doubts import odd_shares, stem_of
 from yellowbob.lines.tracing.masks import dab
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
@@ -133,6 +133,23 @@ def test_on_rough_ground_an_edge_is_known_half_as_well_and_that_is_said() -> Non
         assert found is not None and ("its ground rough" in words) == (ground == "speckles")
         said.append(float(found[1]))
     assert said[1] == pytest.approx(2.0 * said[0], rel=0.06)
+
+
+@pytest.mark.parametrize(("wide", "long"), [(8, 300), (11, 150), (20, 300), (9, 30)])
+def test_a_stem_is_told_from_a_body_and_from_a_tip(wide: int, long: int) -> None:
+    body = np.zeros((200, 600), dtype=bool)
+    body[50:150, 50:200] = True
+    body[100 : 100 + wide, 200 : 200 + long] = True
+    share, thick = stem_of(body)
+    stem = wide < 14 and long * wide > 3 * 14**2
+    assert share == pytest.approx(wide * long / (15000 + wide * long) if stem else 0.0, rel=0.06)
+    assert thick == pytest.approx(wide if stem else 0.0, rel=0.05)
+
+
+def test_what_of_a_stem_may_be_missing_is_said() -> None:
+    """The dark half of a stem against blue is a stripe of six pixels: 7 % of the area."""
+    made = scene("bulb", "dark back, pale belly", "blue", noise=3.5, blur=1.0, ruler=True, seed=64231426)
+    assert any("% of its area is a stem about" in w for w in trace(made).warnings)
 
 
 def walk(every: int, seed: int) -> dict[str, int]:

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.edge import Array, outward
-from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, crispness
+from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, sharp_rim
 from yellowbob.lines.tracing.masks import Box, Mask
 
 Ground = tuple[NDArray[np.float32], float]
@@ -48,6 +48,8 @@ STRIP_PX, STRIP_SHARE, FARTHER_PX, BESIDE_POINTS = (3.0, 9.0), 0.8, 8.0, 10
 mean over so many points to each side."""
 BRIGHTER_BESIDE, STEADY, BRIGHT_SHARE = 1.8, 5.0, 0.2
 """By how much it is brighter (of 100), and by how many times what lies there wanders, along this share of the outline."""
+RUN_GAP_PX, RUN_SHARE = 5, 0.22
+"""Sharp places so near one another are of one run; no shadow's rim is sharp in one run along this share of the body."""
 BESIDE = (
     "beside what was found lies something that is no background either, as a belly does that is nearer to its colour than "
     "the back; use another background, or touch it up with the brush"
@@ -67,11 +69,24 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: 
     toned = _beside(plain, body, ends, thin_px=THIN_GREY_PX)
     part = np.count_nonzero(toned) / size
     if part > LEAST_GREY_PART:
-        sharp = crispness(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
-        if sharp > min(LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part):
+        at, crisp = sharp_rim(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
+        sharp = float(crisp.mean()) if len(crisp) else 0.0
+        if _longest_run(at[crisp], body, ends) > RUN_SHARE or sharp > min(
+            LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part
+        ):
             raise BadPicture(BESIDE)
     if np.count_nonzero(_beside(_smooth(*ground), body, ends, GRAIN_PX)) > LEAST_PART * size:
         raise BadPicture(BESIDE)
+
+
+def refuse_close_by(
+    outline: Array, pixels: NDArray[np.float32], plain: Difference, shade: Difference, rough: bool
+) -> None:
+    """Raise BadPicture where what lies close outside an outline (n, 2), px, is no background, or, on ground that is not
+    rough, is brighter than that."""
+    refuse_ring(outline, shade)
+    if not rough:
+        _refuse_brighter(outline, pixels, plain)
 
 
 def refuse_ring(outline: Array, shade: Difference) -> None:
@@ -83,7 +98,7 @@ def refuse_ring(outline: Array, shade: Difference) -> None:
         raise BadPicture(BESIDE)
 
 
-def refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Difference) -> None:
+def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Difference) -> None:
     """Raise BadPicture where along much of an outline (n, 2), px, what lies beside it is brighter than the ground there.
 
     A shadow cannot be. Looked at in the mean over neighbours along the outline, so that a little is seen under the noise.
@@ -144,6 +159,18 @@ def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX
             if ends is None or (its.min() >= own.min() - spare and its.max() <= own.max() + spare):
                 kept.append(int(number))
     return np.isin(pieces, kept)
+
+
+def _longest_run(places: NDArray[np.intp], body: Mask, ends: Ends | None) -> float:
+    """How far along a body the longest unbroken run of places (n, 2), row and column, goes, as a share of its length."""
+    marked = np.zeros(body.shape, dtype=bool)
+    marked[places[:, 0], places[:, 1]] = True
+    numbers, _, boxes = masks.pieces(masks.squared(marked, RUN_GAP_PX))
+    if not boxes:
+        return 0.0
+    way = _way(body, ends)
+    its, along = numbers[places[:, 0], places[:, 1]], places[:, 1] * way[0] + places[:, 0] * way[1]
+    return max(float(np.ptp(along[its == n])) for n in np.unique(its)) / max(float(np.ptp(_along(body, way))), 1.0)
 
 
 def _along(mask: Mask, way: Array) -> Array:

@@ -42,6 +42,8 @@ DEEPEST_SHADE = 0.45
 """A shadow leaves so much of the ground's light at least."""
 SOFT_SHARES, BAND_SHARES = (0.008, 0.1), (0.03, 0.1)
 """The share of an outline that is soft, or has a band beside it, from which on it is said, and is refused."""
+STEM_PX, STEM_LONG, STEM_SHARE = 14.0, 3.0, 0.05
+"""What is thinner, and longer than so many times that squared by its area, is a stem; it is spoken of from this share on."""
 ALONG = 9
 """Points to each side of an outline's over which both are taken, by the median."""
 
@@ -59,6 +61,18 @@ class Traced:
     faint: float
     hung: int
     rough: bool
+
+
+def stem_of(body: Mask) -> tuple[float, float]:
+    """Share of a body's area that is thinner than STEM_PX, and how thick that is, px; tips are no stem."""
+    deep = masks.depth(body)
+    thin = body & ~masks.within(deep > 0.5 * STEM_PX, 0.5 * STEM_PX)
+    thin = masks.largest(thin)
+    if not thin.any() or np.count_nonzero(thin) < STEM_LONG * STEM_PX**2:
+        return 0.0, 0.0
+    places = np.argwhere(thin)
+    along = float(np.ptp((places - places.mean(axis=0)) @ np.linalg.eigh(np.cov(places.T))[1][:, 1])) + 1.0
+    return len(places) / np.count_nonzero(body), len(places) / along
 
 
 def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tuple[float, float]:
@@ -112,6 +126,12 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
         if unsure > MOST_AREA_SHARE:
             raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
         doubts.append(f"{slim}; crop the picture closer to it")
+    stem, wide = stem_of(found.body)
+    if stem > STEM_SHARE:
+        doubts.append(
+            f"{100 * stem:.0f} % of its area is a stem about {wide:.0f} pixels thick, of which a stripe may be missing: "
+            "set its thickness by the calliper"
+        )
     rim = rimmed(found.outline, colour, found.body)
     if RIM_SHARES[0] < rim < RIM_SHARES[1] and not touched:
         doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "

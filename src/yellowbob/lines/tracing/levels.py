@@ -184,27 +184,34 @@ def crispness(away: NDArray[np.float32], mask: Mask, unrest: float, only: Mask |
 
     only : of the rim there; 0 where there is none.
     """
+    _, sharp = sharp_rim(away, mask, unrest, only)
+    return float(sharp.mean()) if len(sharp) else 0.0
+
+
+def sharp_rim(
+    away: NDArray[np.float32], mask: Mask, unrest: float, only: Mask | None = None
+) -> tuple[NDArray[np.intp], Mask]:
+    """Places (n, 2), row and column, of a mask's rim, and at which of them, (n,), it is crisp; see `crispness`."""
     box = masks.box_of(mask, 2 * LOOK_PX)
     away, mask = away[box], mask[box]
     rim = masks.rim(mask)
-    rows, columns = np.nonzero(rim if only is None else rim & only[box])
-    if not len(rows):
-        return 0.0
-    if len(rows) > 3000:
-        pick = np.linspace(0, len(rows) - 1, 3000).astype(int)
-        rows, columns = rows[pick], columns[pick]
+    at = np.argwhere(rim if only is None else rim & only[box])
+    if len(at) > 3000:
+        at = at[np.linspace(0, len(at) - 1, 3000).astype(int)]
+    if not len(at):
+        return at, np.zeros(0, dtype=bool)
     soft = masks.soft(mask, 2.0)
     gy, gx = np.gradient(soft)
-    normal = -np.stack([gy[rows, columns], gx[rows, columns]], axis=1)
+    normal = -np.stack([gy[at[:, 0], at[:, 1]], gx[at[:, 0], at[:, 1]]], axis=1)
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
     steps = np.arange(-float(LOOK_PX), LOOK_PX + 1.0)
-    places = np.stack([rows, columns], axis=1)[:, None, :] + steps[None, :, None] * normal[:, None, :]
+    places = at[:, None, :] + steps[None, :, None] * normal[:, None, :]
     along = masks.read_at(away, places[..., 1], places[..., 0])
     # a thin part has no inside so deep: what counts is the highest on the way there
     rise = along[:, steps <= -2.0].max(axis=1) - along[:, steps >= 0.6 * LOOK_PX].mean(axis=1)
     near = np.flatnonzero(np.abs(steps) <= 2.0)
     drop = np.max(along[:, near - 2] - along[:, near + 2], axis=1)
-    return float(np.mean((rise > 2.0 * unrest) & (drop > CRISP_DROP * rise)))
+    return at + [box[0].start, box[1].start], (rise > 2.0 * unrest) & (drop > CRISP_DROP * rise)
 
 
 def thing(inside: Mask, ends: Ends | None) -> Mask:

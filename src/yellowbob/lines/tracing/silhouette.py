@@ -16,11 +16,12 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.beside import ROUGH, refuse_brighter, refuse_parts_beside, refuse_ring, roughness
+from yellowbob.lines.tracing.beside import ROUGH, refuse_close_by, refuse_parts_beside, refuse_ring, roughness
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
 from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
+from yellowbob.lines.tracing.paint_over import without_rules
 from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
 from yellowbob.lines.tracing.thin import without_thin
 from yellowbob.lines.tracing.tips import MOST_SHORT_SHARE, SHORT_SHARE, pointed, to_clicks
@@ -84,8 +85,10 @@ def find_silhouette(
     clicked = None if ends is None else Ends(scaled(ends[0]), scaled(ends[1]), beside)
     coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
     dabs = [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
-    asked, rough = None, False
+    asked, rough, said = None, False, tuple[str, ...]()
     clear = (small[..., 3] < 0.5).mean() > 0.05
+    if not clear:
+        small, said = _unruled(small, clicked, bool(strokes))
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
         away = small[..., 3] * 100.0
@@ -103,17 +106,16 @@ def find_silhouette(
     for found in chosen:
         try:
             outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
-            if about is not None and not strokes:
-                refuse_ring(outline, about)
-            if asked is not None and not strokes and not rough:
-                refuse_brighter(outline, small, asked.plain)
+            if not strokes and asked is not None and about is not None:
+                refuse_close_by(outline, small, asked.plain, about, rough)
             break
         except BadPicture as error:
             refusal = refusal or error
     else:
         assert refusal is not None
         raise refusal
-    if asked is not None and about is not None and strokes:
+    doubts = (*doubts, *said)
+    if strokes:
         doubts = (*doubts, *_left_beside(asked, outline, about, coarse))
     if clicked is None or beside:
         doubts = (*doubts, UNCLICKED)
@@ -125,8 +127,28 @@ def find_silhouette(
     return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
 
 
-def _left_beside(asked: Measured, outline: Array, about: Difference, coarse: Ends | None) -> tuple[str, ...]:
+def _unruled(
+    small: NDArray[np.float32], ends: Ends | None, by_hand: bool
+) -> tuple[NDArray[np.float32], tuple[str, ...]]:
+    """The picture without the lines that its ground is ruled with, and what is to be said of them."""
+    found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two))
+    if not found.told_apart and not by_hand:
+        raise BadPicture(
+            "a line that its ground is ruled with runs along its edge and has its colour; turn it a little, use another "
+            "background, or touch it up with the brush"
+        )
+    if not found.count:
+        return small, ()
+    lines = "one line" if found.count == 1 else f"{found.count} lines"
+    return found.pixels, (f"{lines} that the ground is ruled with left out of it: look where its outline meets them",)
+
+
+def _left_beside(
+    asked: Measured | None, outline: Array, about: Difference | None, coarse: Ends | None
+) -> tuple[str, ...]:
     """What is doubtful about an outline that was touched up by hand: whether the brush took in all of the body."""
+    if asked is None or about is None:
+        return ()
     body = masks.inside(outline / 2.0, asked.plain.away.shape)
     try:
         refuse_parts_beside(asked, body, coarse, roughness(asked, body))

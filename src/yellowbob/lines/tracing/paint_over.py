@@ -1,0 +1,192 @@
+"""Ruled lines painted over with what lies beside them, and the little that is left of them against the body.
+
+Where two cross, neither has the ground to both sides: the ground before and after is put there. A line between the clicked
+ends may be the body's own stem, and stays.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.levels import Place
+from yellowbob.lines.tracing.masks import Mask
+from yellowbob.lines.tracing.ruled import (
+    LEAST_STEP,
+    PARALLEL,
+    WIDEST_PX,
+    Array,
+    Colours,
+    Rule,
+    near_rule,
+    rules_of,
+    size_of,
+)
+
+CLEAR_PX = 12.0
+"""So near its crossing with another a line is not seen."""
+STRANGE = 0.15
+"""What lies beside a line differs from the ground by less than this share of the line's step, or is no ground."""
+END_PX = 400
+"""How far a line may run on with the ground to one side of it only."""
+ASTRAY = 0.12
+"""And it passes over into it that lies between the two, but for less than this share of the step."""
+ITS_OWN = 0.3
+"""A pixel has the line's colour that differs from it by less than this share of the line's step."""
+KEPT_PX, KEPT_SLOPE = 14.0, 0.2
+"""A line that passes so near a clicked end, and is no steeper to the line between the clicks, may be the body's own stem."""
+
+
+@dataclass(frozen=True, eq=False)
+class Unruled:
+    """A picture (h, w, 4) without its ruled lines, how many there were, and whether all of each could be told from the body:
+    not where the body has its colour, and it runs along it."""
+
+    pixels: Colours
+    count: int
+    told_apart: bool
+
+
+def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
+    """A picture (h, w, 4), 0 to 1, its ruled lines painted over.
+
+    kept : the two clicked ends, px; what leads from one to the other stays.
+    """
+    colour = np.ascontiguousarray(pixels[..., :3])
+    whole = rules_of(colour)
+    rules = [part for rule in whole for part in _but_kept(rule, kept)]
+    if not rules:
+        return Unruled(pixels, 0, True)
+    colour = colour.copy()
+    for rule in rules:
+        _paint_over(colour, rule, np.flatnonzero(rule.seen))
+    crossed = [_crossings(rule, rules) for rule in rules]
+    for rule, where in zip(rules, crossed, strict=True):
+        _paint_over(colour, rule, np.flatnonzero(where), plainly=True)
+    told = [_paint_ends(colour, rule, rule.seen | where) for rule, where in zip(rules, crossed, strict=True)]
+    return Unruled(np.concatenate([colour, pixels[..., 3:]], axis=2), len(whole), all(told))
+
+
+def _crossings(rule: Rule, rules: list[Rule]) -> Mask:
+    """At which of a line's places another crosses it, so that neither has the ground to both sides."""
+    where = np.zeros(len(rule.places), dtype=bool)
+    for other in rules:
+        if other is not rule and abs(float(rule.normal[0] @ other.normal[0])) < PARALLEL:
+            near = near_rule(rule.places[::3], other, other.half + rule.half + CLEAR_PX)
+            where |= np.repeat(near, 3)[: len(where)]
+    return np.asarray(where & ~rule.seen & _between(rule.seen, 4 * round(WIDEST_PX)))
+
+
+def _but_kept(rule: Rule, kept: Sequence[Place]) -> list[Rule]:
+    """The line, or what lies to both sides of what may be a stem of it between the clicked ends."""
+    if not kept:
+        return [rule]
+    one, two = (np.asarray(end) for end in kept)
+    apart = float(np.hypot(*(two - one)))
+    way = (two - one) / apart
+    at = rule.places[rule.seen]
+    near = min(float(np.hypot(*(at - end).T).min()) for end in (one, two)) <= KEPT_PX
+    if not near or abs(float((rule.normal @ way).mean())) > KEPT_SLOPE:
+        return [rule]
+    along = (rule.places - one) @ way
+    parts = (
+        replace(rule, places=rule.places[p], normal=rule.normal[p], seen=rule.seen[p], ground=rule.ground[p])
+        for p in (along < 0.0, along > apart)
+    )
+    return [part for part in parts if part.seen.any()]
+
+
+def _longest(these: Mask) -> int:
+    """Most of them in a row."""
+    changes = np.flatnonzero(np.diff(np.concatenate([[0], these.astype(int), [0]])))
+    return int((changes[1::2] - changes[::2]).max()) if len(changes) else 0
+
+
+def _between(seen: Mask, reach: int) -> Mask:
+    """Which places have one that is seen within `reach` before and after them."""
+    numbers = np.arange(len(seen))
+    before = np.maximum.accumulate(np.where(seen, numbers, -(10**6)))
+    after = np.minimum.accumulate(np.where(seen, numbers, 10**6)[::-1])[::-1]
+    return np.asarray((numbers - before <= reach) & (after - numbers <= reach))
+
+
+def _paint_over(
+    colour: Colours, rule: Rule, where: NDArray[np.intp], side: NDArray[np.intp] | None = None, plainly: bool = False
+) -> None:
+    """Paint a line over at some of its places, in place: every pixel gets what lies as far outside as it lies inside.
+
+    side : -1 or 1 for each place: from that side of it only. What has another colour than the line's is left alone.
+    plainly : with the colour of the ground before and after it.
+    """
+    if not len(where):
+        return
+    edge = rule.edge
+    low = np.maximum(np.floor(rule.places[where].min(axis=0) - edge), 0).astype(int)
+    high = np.minimum(np.ceil(rule.places[where].max(axis=0) + edge) + 1, colour.shape[1::-1]).astype(int)
+    number = np.full((high - low)[::-1], -1, dtype=np.int32)
+    for s in np.arange(-edge, edge + 0.01, 0.5):
+        at = (rule.places[where] + s * rule.normal[where]).round().astype(int)
+        good = np.flatnonzero(((at >= low) & (at < high)).all(axis=1))
+        number[at[good, 1] - low[1], at[good, 0] - low[0]] = good
+    rows, columns = np.nonzero(number >= 0)
+    number, rows, columns = number[rows, columns], rows + low[1], columns + low[0]
+    at, normal = rule.places[where[number]], rule.normal[where[number]]
+    offset = ((np.stack([columns, rows], axis=1) - at) * normal).sum(axis=1)
+    out = 2.0 * edge * (np.where(offset >= 0, 1, -1) if side is None else side[number]) - offset
+    read, ground = _read(colour, at + out[:, None] * normal), rule.ground[where[number]]
+    strange = plainly | (size_of(read - ground) > STRANGE * size_of(rule.step))
+    read[strange] = ground[strange]  # another line's, or the body's, that lies so near
+    its = _its_own(colour[rows, columns] - read, rule.step)
+    colour[rows[its], columns[its]] = read[its]
+
+
+def _its_own(off: Colours, step: Colours) -> Mask:
+    """Which colours, by what they differ from the ground, (n, 3), are a line's, or pass over into it."""
+    size = float(size_of(step))
+    share = off @ step / max(float(step @ step), 1e-9)
+    astray = size_of(off - share[:, None] * step) < max(ASTRAY * size, LEAST_STEP)
+    return np.asarray(
+        (size_of(off - step) < ITS_OWN * size) | (astray & (share > -ITS_OWN) & (share < 1.0 + 2.0 * ITS_OWN))
+    )
+
+
+def _read(colour: Colours, places: Array) -> Colours:
+    """Colours (n, 3) at places (n, 2)."""
+    return np.asarray(masks.read_at(colour, places[:, :1], places[:, 1:])[:, 0])
+
+
+def _paint_ends(colour: Colours, rule: Rule, gone: Mask) -> bool:
+    """Paint over what is left of a line, gone at some of its places, against the body: as long as it has the ground to one
+    side. Whether all of it could be."""
+    out, all_gone = rule.edge + 1.5, True
+    middle = _read(colour, rule.places)
+    sides = [_read(colour, rule.places + k * out * rule.normal) for k in (-1, 1)]
+    near, beyond = ITS_OWN * float(size_of(rule.step)), round(rule.edge) + 2
+    for at in np.flatnonzero(np.diff(gone.astype(int))):
+        last, way = (int(at), 1) if gone[at] else (int(at) + 1, -1)
+        ahead = last + way * np.arange(1, END_PX)
+        ahead = ahead[(ahead >= 0) & (ahead < len(middle))]
+        again = np.flatnonzero(gone[ahead])  # a gap between two of its places
+        bounded = len(ahead) < END_PX - 1 or len(again) > 0
+        ahead = ahead[: again[0]] if len(again) else ahead
+        if not len(ahead):
+            continue
+        ground = rule.ground[last]
+        aways = np.stack([size_of(one[ahead] - ground) for one in sides])
+        line = size_of(middle[ahead] - ground - rule.step) < near
+        beside = np.asarray(aways.min(axis=0) < near)
+        crossed = np.stack([size_of(one[ahead] - ground - rule.step) for one in sides]).min(axis=0) < near
+        goes_on = line & (beside | (crossed & _between(line & beside, 2 * beyond)))
+        count = int(np.argmin(goes_on)) if not goes_on.all() else len(ahead)
+        ends_unseen = np.mean(line[count : count + beyond]) > 0.5 if count < len(ahead) else not bounded
+        if ends_unseen or _longest((beside & crossed)[:count]) > 4 * beyond:
+            all_gone &= count < 4 * beyond
+            continue
+        side = np.where(aways[0] < aways[1], -1, 1)
+        side[count:] = side[max(0, count - 1)]
+        _paint_over(colour, rule, ahead[: count + beyond], side[: count + beyond])
+    return all_gone

@@ -1,0 +1,223 @@
+"""Straight lines that the ground is ruled with: joints of tiles, the squares of a mat or of paper, gaps between planks.
+
+A ruled line is thin, runs to the picture's border, and has the same colour to both sides of it where it is seen; a stem is
+as thin and as straight, but ends within the picture.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.masks import Mask
+
+Array = NDArray[np.float64]
+Colours = NDArray[np.float32]
+
+WIDEST_PX = 7.0
+"""Half a ruled line's width at most, px at the working size."""
+LEAST_STEP, STEADY = 0.035, 5.0
+"""A line differs from what lies beside it by so much (0 to 1 a channel, square mean), and so many times the grain."""
+MOST_FINE = 0.5
+"""A picture that is thin things for so much of it is of a rough ground, not of a ruled one."""
+FROM_BORDER_PX, FROM_BORDER_SHARE = 40, 0.85
+"""So far in from the border a line is seen nearly everywhere;"""
+LEAST_RUN_SHARE = 0.25
+"""and in all along this share of the picture's shorter side."""
+MOST_LINES, MOST_TRIED = 80, 160
+APART_PX, BENT_PX = 4.0, 6.0
+"""Two that lie nearer all along are one; and how far a line may be bent by the lens."""
+SHY_PX = 3
+"""Places so near one at which it is not seen are not relied on."""
+PARALLEL = 0.97
+"""Lines whose directions are so much alike do not cross."""
+STEPS = np.arange(-2.0 * WIDEST_PX - 1.0, 2.0 * WIDEST_PX + 1.1)
+"""Places across a line, px from its middle."""
+
+
+@dataclass(frozen=True, eq=False)
+class Rule:
+    """A line across a picture: places (n, 2) one px apart, x and y; its normals (n, 2); half its width, px; at which of its
+    places, (n,), it is seen on the ground; what lies beside it, (n, 3), and by what it differs from that, (3,)."""
+
+    places: Array
+    normal: Array
+    half: float
+    seen: Mask
+    ground: Colours
+    step: Colours
+
+    @property
+    def edge(self) -> float:
+        """How far from its middle nothing of it is left, px."""
+        return self.half + 1.5
+
+
+def rules_of(colour: Colours) -> list[Rule]:
+    """The ruled lines of a picture (h, w, 3)."""
+    found: list[Rule] = []
+    for places, normal in _candidates(_fine(colour)):
+        rule = _measured(colour, places, normal)
+        if rule is not None and not any(_same(rule, other) for other in found):
+            found.append(rule)
+        if len(found) >= MOST_LINES:
+            break
+    return found
+
+
+def _fine(colour: Colours) -> Mask:
+    """What is thin and differs from what lies about it, in any channel."""
+    calm = masks.soft(colour, 0.8)
+    kernel = np.ones((2 * round(WIDEST_PX) + 1,) * 2, dtype=np.uint8)
+    above, below = (np.asarray(cv2.morphologyEx(calm, kind, kernel)) for kind in (cv2.MORPH_TOPHAT, cv2.MORPH_BLACKHAT))
+    step = np.maximum(above, below).max(axis=2)
+    return np.asarray(step > max(1.5 * LEAST_STEP, 2.5 * float(np.median(step[::4, ::4]))))
+
+
+def _candidates(fine: Mask) -> Iterator[tuple[Array, Array]]:
+    """Places (n, 2), one px apart from border to border, and normals, of what may be lines; the longest first."""
+    share = float(fine.mean())
+    if not 0.0 < share < MOST_FINE:
+        return
+    shorter = min(fine.shape)
+    pieces = cv2.HoughLinesP(
+        fine.astype(np.uint8), 1.0, np.pi / 360.0, round(0.12 * shorter), None, 0.12 * shorter, 10.0
+    )
+    if pieces is None:
+        return
+    pieces = np.asarray(pieces).reshape(-1, 4).astype(float)
+    long = np.hypot(pieces[:, 2] - pieces[:, 0], pieces[:, 3] - pieces[:, 1])
+    order = np.argsort(-long, kind="stable")
+    pieces, long = pieces[order], long[order]
+    rows, columns = np.nonzero(fine)
+    points = np.stack([columns, rows], axis=1).astype(float)[:: max(1, len(rows) // 12_000)]
+    left, tried = np.ones(len(pieces), dtype=bool), 0
+    while left.any() and tried < MOST_TRIED:
+        first = int(np.argmax(left))
+        one, way = pieces[first, :2], (pieces[first, 2:] - pieces[first, :2]) / long[first]
+        places, normal = _along(points, one, way, fine.shape)
+        tried, left[first] = tried + 1, False
+        if len(places) < LEAST_RUN_SHARE * shorter:
+            continue
+        yield places, normal
+        ends = pieces.reshape(-1, 2)
+        off = np.abs((ends - one) @ np.array([-way[1], way[0]])).reshape(-1, 2).max(axis=1)
+        left &= off > 2.0 * APART_PX
+
+
+def _along(points: Array, one: NDArray[Any], way: NDArray[Any], shape: tuple[int, ...]) -> tuple[Array, Array]:
+    """A line through a place, bent to the fine points near it, from border to border."""
+    across, scale = np.array([-way[1], way[0]]), float(max(shape))
+    s, off = (points - one) @ way / scale, (points - one) @ across
+    near = np.abs(off) <= 2.0 * BENT_PX
+    s, off, terms = s[near], off[near], np.zeros(3)
+    for reach in (BENT_PX, 0.6 * BENT_PX, 0.5 * BENT_PX):
+        near = np.abs(off - np.polyval(terms, s)) <= reach
+        if np.count_nonzero(near) < 30:
+            break
+        degree = 2 if np.ptp(s[near]) > 0.4 else 1
+        terms = np.concatenate([np.zeros(2 - degree), np.polyfit(s[near], off[near], degree)])
+    s = np.arange(-1.5 * scale, 1.5 * scale)
+    places = one + s[:, None] * way + np.polyval(terms, s / scale)[:, None] * across
+    places = places[((places >= 0) & (places <= [shape[1] - 1, shape[0] - 1])).all(axis=1)]
+    if len(places) < 3:
+        return places, places
+    tangent = np.gradient(places, axis=0)
+    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-9)
+    return places, np.stack([-tangent[:, 1], tangent[:, 0]], axis=1)
+
+
+def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
+    """Where a line is seen, and how wide it is; None where it is no ruled line."""
+    least_run = LEAST_RUN_SHARE * min(colour.shape[:2])
+    half = WIDEST_PX
+    # to put it on its middle; with room for the widest; close by its own edges
+    for look, every in ((2.0, 4), (2.0, 4), (1.0, 2), (1.0, 1)):
+        across = _across(colour, places[::every], normal[::every])
+        seen, step, beside = _seen(across, half, look)
+        if seen.any():
+            usual = np.median(step[seen], axis=0)
+            seen &= size_of(step - usual) < 0.5 * size_of(usual)
+        if every * np.count_nonzero(seen) < least_run:
+            return None
+        shares = (across[seen] - beside[:, seen].mean(axis=0)[:, None, :]) @ usual / max(float(usual @ usual), 1e-9)
+        if look > 1.5:
+            shares = np.clip(np.where(np.abs(STEPS) <= BENT_PX, shares, 0.0), 0.0, None)
+            off = (shares @ STEPS) / np.maximum(shares.sum(axis=1), 1e-9)
+            numbers = np.arange(len(places)) / len(places)
+            middle = np.polyval(np.polyfit(numbers[::every][seen], off, 2), numbers)
+            places = places + middle[:, None] * normal
+            continue
+        wide = np.abs(STEPS[np.median(shares, axis=0) > 0.12])
+        half = float(wide[wide <= half + 1.0].max()) if wide.size else half
+        if half > WIDEST_PX:
+            return None
+    if not _from_border(seen):
+        return None
+    seen &= np.convolve(np.pad(seen.astype(int), SHY_PX, mode="edge"), np.ones(2 * SHY_PX + 1), "valid") > 2 * SHY_PX
+    if np.count_nonzero(seen) < least_run:
+        return None
+    at, beyond = np.arange(len(seen)), beside.mean(axis=0)[seen].T
+    ground = np.stack([np.interp(at, at[seen], channel) for channel in beyond], axis=1).astype(np.float32)
+    return Rule(places, normal, half, seen, ground, usual)
+
+
+def _across(colour: Colours, places: Array, normal: Array) -> Colours:
+    """The colours (n, steps, 3) across a line at each of its places."""
+    at = places[:, None, :] + STEPS[None, :, None] * normal[:, None, :]
+    return masks.read_at(colour, at[..., 0], at[..., 1])
+
+
+def _seen(across: Colours, half: float, look: float) -> tuple[Mask, Colours, Colours]:
+    """At which places a line of a half width, looked for so far from its middle, differs from both sides, which are alike;
+    by what it differs, (n, 3); and what lies to both sides, (2, n, 3)."""
+    beside = np.stack(
+        [np.median(across[:, (k * STEPS > half + 1.5) & (k * STEPS < half + 6.0)], axis=1) for k in (-1, 1)]
+    )
+    offs = across[:, np.abs(STEPS) <= look] - beside.mean(axis=0)[:, None, :]
+    step = offs[np.arange(len(offs)), np.argmax(size_of(offs), axis=1)]
+    grain = size_of(across[:, np.abs(STEPS) > half + 1.5].std(axis=1))
+    least = max(LEAST_STEP, STEADY * float(np.percentile(grain, 20)) / 2.0)
+    if look > 1.5:
+        least = 0.5 * LEAST_STEP
+    alike = size_of(beside[0] - beside[1]) < np.maximum(0.4 * size_of(step), least)
+    return _evened((size_of(step) > least) & alike), step, beside
+
+
+def size_of(colours: Colours) -> NDArray[np.float32]:
+    """Square mean over the channels, the last axis of (…, 3)."""
+    return np.asarray(np.sqrt((colours**2).mean(axis=-1)))
+
+
+def _evened(seen: Mask) -> Mask:
+    """What most of its neighbours along the line say."""
+    return np.asarray(seen & (np.convolve(np.pad(seen.astype(float), 3, mode="edge"), np.ones(7) / 7.0, "valid") > 0.5))
+
+
+def _from_border(seen: Mask) -> bool:
+    return any(float(end.mean()) >= FROM_BORDER_SHARE for end in (seen[:FROM_BORDER_PX], seen[-FROM_BORDER_PX:]))
+
+
+def _same(one: Rule, other: Rule) -> bool:
+    """Whether two lines are one, or nearly."""
+    if abs(float(one.normal[0] @ other.normal[0])) < PARALLEL:
+        return False
+    return bool(near_rule(one.places[:: max(1, len(one.places) // 12)], other, APART_PX).mean() > 0.6)
+
+
+def near_rule(places: Array, other: Rule, reach: float) -> Mask:
+    """Which of the places (n, 2) lie within `reach` of another line."""
+    middle = len(other.places) // 2
+    origin, way = other.places[middle], np.array([other.normal[middle, 1], -other.normal[middle, 0]])
+    across = other.normal[middle]
+    its = (other.places - origin) @ way
+    order = np.argsort(its)
+    s = (places - origin) @ way
+    off = np.interp(s, its[order], ((other.places - origin) @ across)[order])
+    return np.asarray(np.abs((places - origin) @ across - off) <= reach)

@@ -1,0 +1,96 @@
+"""Ruled grounds: lines are painted over where they lie on the ground, and not where they run under a body or are its stem."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from tests.core.test_trace_paints import judged, trace
+from tests.painted_bodies import scene, silhouette_of
+from yellowbob.lines.tracing.masks import depth, inside
+from yellowbob.lines.tracing.paint_over import without_rules
+
+GROUND, LINE = np.array([0.3, 0.45, 0.6]), np.array([0.85, 0.85, 0.8])
+
+
+def sheet(lines: list[tuple[float, float, float, float]], noise: float = 0.01, seed: int = 1) -> np.ndarray:
+    """A ground (500, 700, 4) with lines: degrees, distance from the middle, half width, px, and how far they are bent."""
+    y, x = np.mgrid[0:500, 0:700].astype(float)
+    share = np.zeros(x.shape)
+    for degrees, away, half, bent in lines:
+        a = np.radians(degrees)
+        s, off = (x - 350) * np.cos(a) + (y - 250) * np.sin(a), (y - 250) * np.cos(a) - (x - 350) * np.sin(a)
+        share = np.maximum(share, np.clip(half + 0.5 - np.abs(off - away - bent * (s / 350) ** 2), 0, 1))
+    light = (1 + 0.15 * (x / 700 - 0.5))[..., None]
+    made = (GROUND + share[..., None] * (LINE - GROUND)) * light
+    made += np.random.default_rng(seed).normal(0, noise, made.shape)
+    return np.concatenate([np.clip(made, 0, 1), np.ones((*x.shape, 1))], axis=2).astype(np.float32)
+
+
+@pytest.mark.parametrize(
+    "lines",
+    [[(0, 20, 2, 0)], [(90, -60, 1, 0), (0, 100, 3, 0)], [(31, 5, 2, 3), (121, -80, 2, 0), (31, 95, 2, 3)],
+     [(0, d, 1, 0) for d in range(-240, 241, 40)] + [(90, d, 1, 0) for d in range(-340, 341, 40)]],
+)  # fmt: skip
+def test_lines_on_the_ground_are_painted_over_and_counted(lines: list[tuple[float, float, float, float]]) -> None:
+    found = without_rules(sheet(lines))
+    clean, count = found.pixels, found.count
+    assert count == len(lines)
+    off = np.abs(clean[..., :3] - sheet([], noise=0.0)[..., :3]).max(axis=2)
+    assert (off > 0.1).mean() < 0.0005
+    assert np.array_equal(clean[..., 3], sheet(lines)[..., 3])
+
+
+def test_what_is_no_ruled_line_stays_as_it_is() -> None:
+    plain = sheet([])
+    bar = sheet([])
+    bar[240:250, 100:600, :3] = LINE  # as thin and straight as a line, but it ends within the picture
+    wide = sheet([(0, 0, 14, 0)])
+    rough = sheet([])
+    rough[..., :3] += 0.2 * (np.indices((500, 700)).sum(axis=0) % 5 < 2)[..., None]
+    for picture in (plain, bar, wide, rough):
+        found = without_rules(picture)
+        assert found.count == 0
+        assert found.pixels is picture
+
+
+def test_a_stem_between_the_clicked_ends_stays_and_what_runs_on_past_them_goes() -> None:
+    picture = sheet([(0, 0, 2, 0)])
+    found = without_rules(picture, ((200.0, 250.0), (500.0, 250.0)))
+    clean = found.pixels
+    assert found.count == 1
+    assert np.array_equal(clean[:, 205:495], picture[:, 205:495])
+    assert np.abs(clean[250, 20:180, :3] - sheet([])[250, 20:180, :3]).max() < 0.1
+    across = without_rules(picture, ((350.0, 100.0), (350.0, 400.0)))
+    assert across.count == 1
+    assert np.abs(across.pixels[250, 20:680, :3] - sheet([])[250, 20:680, :3]).max() < 0.1
+
+
+@pytest.mark.parametrize("paint", ["white", "plain red", "stripe"])
+def test_a_body_over_the_lines_stays_as_it_is(paint: str) -> None:
+    made = scene("fat", paint, "tiles", px=1000, noise=1.0)
+    pixels = made.known.pixels.astype(np.float32)
+    done = without_rules(pixels, (made.known.nose, made.known.tail))
+    clean = done.pixels
+    assert done.count >= 7  # and the two halves at the border
+    middle = (np.array(made.known.nose) + made.known.tail) / 2.0
+    found = inside((silhouette_of("fat") - [0.5, 0.0]) * made.known.length_px * [1, -1] + middle, pixels.shape)
+    deep = depth(found) > 8.0
+    assert np.array_equal(clean[deep], pixels[deep])
+    beside = ~found & (depth(~found) > 3.0) & (depth(~found) < 20.0)
+    ground = np.array([60.0, 110.0, 170.0]) / 255.0
+    assert (np.abs(clean[..., :3] - ground).max(axis=2)[beside] > 0.2).mean() < 0.01
+
+
+@pytest.mark.parametrize(
+    ("kind", "paint", "ground", "angle", "more"),
+    [("banana", "plain red", "tiles", -17.0, {"shadow": 0.3}), ("pointed", "plain brown", "mat", 12.0, {}),
+     ("frog", "plain red", "mat", 0.0, {"hooks": True}), ("minnow", "plain green", "planks", 60.0, {}),
+     ("minnow", "plain red", "squared", 33.0, {}), ("cigar", "wood", "tiles", 90.0, {"blur": 1.0})],
+)  # fmt: skip
+def test_bodies_on_ruled_grounds_are_right_and_it_is_said_what_was_left_out(
+    kind: str, paint: str, ground: str, angle: float, more: dict[str, float]
+) -> None:
+    made = scene(kind, paint, ground, angle_deg=angle, **{"noise": 2.0, **more})
+    assert judged(made, angle) == "right"
+    assert any("the ground is ruled with" in w for w in trace(made, angle).warnings)
