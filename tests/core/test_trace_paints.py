@@ -351,3 +351,15 @@ def test_the_tip_of_a_lip_that_passes_into_the_ground_is_said() -> None:
     assert (
         any("softer than elsewhere" in w for w in found.warnings) or abs(found.area_mm2 / made.known.area_px - 1) < 0.01
     )
+
+
+@pytest.mark.parametrize(
+    ("kind", "ground", "px", "angle"),
+    [("lipped", "mat", 700, 12.0), ("two waists", "squared", 1000, 170.0), ("egg", "mat", 1000, 0.0)],
+)
+def test_a_sharp_back_is_not_lost_in_the_soft_shadow_it_passes_into(
+    kind: str, ground: str, px: int, angle: float
+) -> None:
+    """Dark paint of the ground's own hue, or white on white: their sharp rim is a sixth of a rim that is shadow else."""
+    made = scene(kind, "three tones", ground, px=px, angle_deg=angle, shadow=0.3, blur=1.0, noise=1.6, hooks=True)
+    assert judged(made, angle) == "refused"

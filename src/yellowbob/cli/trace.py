@@ -55,7 +55,7 @@ def _dabs(texts: list[str], paint_in: bool) -> list[Stroke]:
 
 @command(CONTRACTS["trace"])
 def trace(
-    image: Annotated[Path, typer.Argument(help="a PNG or JPEG on a plain background")],
+    image: Annotated[Path, typer.Argument(help="a PNG or JPEG on a plain background, which may be ruled")],
     known: Annotated[str, typer.Option(help="a known length in the picture, such as '120 mm'")],
     start: Annotated[str, typer.Option("--from", metavar="X,Y", help="one end of it, pixels from the top left")],
     end: Annotated[str, typer.Option("--to", metavar="X,Y", help="its other end")],

@@ -33,10 +33,10 @@ STRANGE = 0.15
 """What lies beside a line differs from the ground by less than this share of the line's step, or is no ground."""
 END_PX = 400
 """How far a line may run on with the ground to one side of it only."""
-ASTRAY = 0.12
-"""And it passes over into it that lies between the two, but for less than this share of the step."""
 ITS_OWN = 0.3
-"""A pixel has the line's colour that differs from it by less than this share of the line's step."""
+"""A pixel has the line's colour that differs from it by less than this share of the line's step;"""
+ASTRAY = 0.12
+"""and it passes over into it that strays from the way between the two by less than this share."""
 KEPT_PX, KEPT_SLOPE = 14.0, 0.2
 """A line that passes so near a clicked end, and is no steeper to the line between the clicks, may be the body's own stem."""
 

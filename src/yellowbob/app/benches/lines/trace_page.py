@@ -141,7 +141,7 @@ class TracePage(QWidget):
         self.seek.setEnabled(self.picture.picture is not None and len(self.picture.marks) == 2)
         self.use.setEnabled(self.trace is not None)
         if self.picture.picture is None:
-            self.words.setText("1  Open or drop a picture of it on a plain background.")
+            self.words.setText("1  Open or drop a picture of it on a plain background; ruled lines do no harm.")
         elif len(self.picture.marks) < 2:
             self.words.setText("2  Click the two ends of something whose length you know, and type the length.")
         elif self.trace is None and self.picture.beside and len(self.picture.own) < 2:
