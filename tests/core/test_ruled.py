@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import cv2
 import numpy as np
 import pytest
 
 from tests.core.test_trace_paints import judged, trace
-from tests.painted_bodies import scene, silhouette_of
+from tests.painted_bodies import GROUNDS, scene, silhouette_of
 from yellowbob.lines.tracing.masks import depth, inside
 from yellowbob.lines.tracing.paint_over import without_rules
+from yellowbob.lines.tracing.silhouette import find_silhouette
+from yellowbob.lines.tracing.trace import area_of
 
 GROUND, LINE = np.array([0.3, 0.45, 0.6]), np.array([0.85, 0.85, 0.8])
 
@@ -80,6 +83,30 @@ def test_a_body_over_the_lines_stays_as_it_is(paint: str) -> None:
     beside = ~found & (depth(~found) > 3.0) & (depth(~found) < 20.0)
     ground = np.array([60.0, 110.0, 170.0]) / 255.0
     assert (np.abs(clean[..., :3] - ground).max(axis=2)[beside] > 0.2).mean() < 0.01
+
+
+def through_a_lens(pixels: np.ndarray, bent: float, leaning: float) -> np.ndarray:
+    """A picture (h, w, c) as through a lens that bends straight lines, held at an angle."""
+    high, wide = pixels.shape[:2]
+    y, x = np.mgrid[0:high, 0:wide]
+    u, v = 2.0 * x / wide - 1.0, (2.0 * y - high) / wide
+    far = (1.0 + bent * (u * u + v * v)) / (1.0 + leaning * v) * wide / 2.0
+    at_x, at_y = (u * far + wide / 2.0).astype(np.float32), (v * far + high / 2.0).astype(np.float32)
+    return np.asarray(
+        cv2.remap(pixels.astype(np.float32), at_x, at_y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    )
+
+
+@pytest.mark.parametrize(("bent", "leaning"), [(0.03, 0.0), (-0.03, 0.0), (0.0, 0.05)])
+def test_a_lens_bends_the_lines_and_they_go_all_the_same(
+    monkeypatch: pytest.MonkeyPatch, bent: float, leaning: float
+) -> None:
+    monkeypatch.setitem(GROUNDS, "mat without its lines", GROUNDS["mat"])
+    areas = []
+    for ground in ("mat", "mat without its lines"):
+        made = scene("egg", "plain red", ground, angle_deg=20.0, shadow=0.2, noise=2.0)
+        areas.append(area_of(find_silhouette(through_a_lens(made.known.pixels, bent, leaning)).outline))
+    assert areas[0] == pytest.approx(areas[1], rel=0.001)
 
 
 @pytest.mark.parametrize(

@@ -37,6 +37,8 @@ ITS_OWN = 0.3
 """A pixel has the line's colour that differs from it by less than this share of the line's step;"""
 ASTRAY = 0.12
 """and it passes over into it that strays from the way between the two by less than this share."""
+FINE_PX, HALF_WAY = 1.0, 0.4
+"""Half the width of a line that pixels do not draw evenly; and the share of its step from which on it is the line."""
 KEPT_PX, KEPT_SLOPE = 14.0, 0.2
 """A line that passes so near a clicked end, and is no steeper to the line between the clicks, may be the body's own stem."""
 
@@ -140,18 +142,18 @@ def _paint_over(
     read, ground = _read(colour, at + out[:, None] * normal), rule.ground[where[number]]
     strange = plainly | (size_of(read - ground) > STRANGE * size_of(rule.step))
     read[strange] = ground[strange]  # another line's, or the body's, that lies so near
-    its = _its_own(colour[rows, columns] - read, rule.step)
+    its = _its_own(colour[rows, columns] - read, rule)
     colour[rows[its], columns[its]] = read[its]
 
 
-def _its_own(off: Colours, step: Colours) -> Mask:
-    """Which colours, by what they differ from the ground, (n, 3), are a line's, or pass over into it."""
-    size = float(size_of(step))
-    share = off @ step / max(float(step @ step), 1e-9)
-    astray = size_of(off - share[:, None] * step) < max(ASTRAY * size, LEAST_STEP)
-    return np.asarray(
-        (size_of(off - step) < ITS_OWN * size) | (astray & (share > -ITS_OWN) & (share < 1.0 + 2.0 * ITS_OWN))
-    )
+def _its_own(off: Colours, rule: Rule, least: float = -ITS_OWN) -> Mask:
+    """Which colours, by what they differ from the ground, (n, 3), are a line's, or pass over into it by a share."""
+    size = float(size_of(rule.step))
+    share = off @ rule.step / max(float(rule.step @ rule.step), 1e-9)
+    astray = size_of(off - share[:, None] * rule.step) < max(ASTRAY * size, LEAST_STEP)
+    # a fine line is drawn by one row of pixels or by two, each half as far from the ground
+    most = (2.0 if rule.half <= FINE_PX else 1.0) + 2.0 * ITS_OWN
+    return np.asarray((size_of(off - rule.step) < ITS_OWN * size) | (astray & (share > least) & (share < most)))
 
 
 def _read(colour: Colours, places: Array) -> Colours:
@@ -177,9 +179,9 @@ def _paint_ends(colour: Colours, rule: Rule, gone: Mask) -> bool:
             continue
         ground = rule.ground[last]
         aways = np.stack([size_of(one[ahead] - ground) for one in sides])
-        line = size_of(middle[ahead] - ground - rule.step) < near
+        line = _its_own(middle[ahead] - ground, rule, HALF_WAY)
         beside = np.asarray(aways.min(axis=0) < near)
-        crossed = np.stack([size_of(one[ahead] - ground - rule.step) for one in sides]).min(axis=0) < near
+        crossed = np.stack([_its_own(one[ahead] - ground, rule, HALF_WAY) for one in sides]).any(axis=0)
         goes_on = line & (beside | (crossed & _between(line & beside, 2 * beyond)))
         count = int(np.argmin(goes_on)) if not goes_on.all() else len(ahead)
         ends_unseen = np.mean(line[count : count + beyond]) > 0.5 if count < len(ahead) else not bounded

@@ -141,9 +141,11 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
     for look, every in ((2.0, 4), (2.0, 4), (1.0, 2), (1.0, 1)):
         across = _across(colour, places[::every], normal[::every])
         seen, step, beside = _seen(across, half, look)
+        # all of what it differs by: a fine line between two rows of pixels is half as far from the ground on each
+        whole = (across[:, np.abs(STEPS) <= 2.0] - beside.mean(axis=0)[:, None, :]).sum(axis=1)
         if seen.any():
-            usual = np.median(step[seen], axis=0)
-            seen &= size_of(step - usual) < 0.5 * size_of(usual)
+            usual, most = np.median(step[seen], axis=0), np.median(whole[seen], axis=0)
+            seen &= size_of(whole - most) < 0.5 * size_of(most)
         if every * np.count_nonzero(seen) < least_run:
             return None
         shares = (across[seen] - beside[:, seen].mean(axis=0)[:, None, :]) @ usual / max(float(usual @ usual), 1e-9)

@@ -134,8 +134,8 @@ def _unruled(
     found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two))
     if not found.told_apart and not by_hand:
         raise BadPicture(
-            "a line that its ground is ruled with runs along its edge and has its colour; turn it a little, use another "
-            "background, or touch it up with the brush"
+            "a line that its ground is ruled with runs along its edge and cannot be told from it; turn it a little, use "
+            "another background, or touch it up with the brush"
         )
     if not found.count:
         return small, ()
