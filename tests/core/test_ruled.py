@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
-from tests.core.test_trace_paints import judged, trace
+from tests.core.test_trace_paints import trace, verdict_of
 from tests.painted_bodies import GROUNDS, scene, silhouette_of
 from yellowbob.lines.tracing.masks import depth, inside
 from yellowbob.lines.tracing.paint_over import without_rules
@@ -97,7 +97,7 @@ def through_a_lens(pixels: np.ndarray, bent: float, leaning: float) -> np.ndarra
     )
 
 
-@pytest.mark.parametrize(("bent", "leaning"), [(0.03, 0.0), (-0.03, 0.0), (0.0, 0.05)])
+@pytest.mark.parametrize(("bent", "leaning"), [(-0.03, 0.0), (0.0, 0.05)])
 def test_a_lens_bends_the_lines_and_they_go_all_the_same(
     monkeypatch: pytest.MonkeyPatch, bent: float, leaning: float
 ) -> None:
@@ -119,5 +119,6 @@ def test_bodies_on_ruled_grounds_are_right_and_it_is_said_what_was_left_out(
     kind: str, paint: str, ground: str, angle: float, more: dict[str, float]
 ) -> None:
     made = scene(kind, paint, ground, angle_deg=angle, **{"noise": 2.0, **more})
-    assert judged(made, angle) == "right"
-    assert any("the ground is ruled with" in w for w in trace(made, angle).warnings)
+    found = trace(made, angle)
+    assert verdict_of(made, found) == "right"
+    assert any("the ground is ruled with" in w for w in found.warnings)
