@@ -54,7 +54,7 @@ class Heart:
 
     def through(self, what: str, work: Callable[[], object], settled: Callable[[], bool], most_s: float = 5.0) -> None:
         """Do a step from within the loop, and let the loop run until all is settled."""
-        self.last, self.worked = time.perf_counter(), time.thread_time()  # what went before, out of the loop, is no part of it
+        self.last, self.worked = time.perf_counter(), time.thread_time()  # nothing from before it
         self.doing = what
         QTimer.singleShot(0, work)
         end = time.monotonic() + most_s
