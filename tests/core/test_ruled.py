@@ -9,8 +9,8 @@ import pytest
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.painted_bodies import GROUNDS, scene, silhouette_of
 from yellowbob.lines.tracing.masks import depth, inside
-from yellowbob.lines.tracing.paint_over import without_rules
-from yellowbob.lines.tracing.silhouette import find_silhouette
+from yellowbob.lines.tracing.paint_over import Unruled, without_rules
+from yellowbob.lines.tracing.silhouette import BadPicture, find_silhouette
 from yellowbob.lines.tracing.trace import area_of
 
 GROUND, LINE = np.array([0.3, 0.45, 0.6]), np.array([0.85, 0.85, 0.8])
@@ -83,6 +83,28 @@ def test_a_body_over_the_lines_stays_as_it_is(paint: str) -> None:
     beside = ~found & (depth(~found) > 3.0) & (depth(~found) < 20.0)
     ground = np.array([60.0, 110.0, 170.0]) / 255.0
     assert (np.abs(clean[..., :3] - ground).max(axis=2)[beside] > 0.2).mean() < 0.01
+
+
+@pytest.mark.parametrize(
+    ("kind", "ground", "px", "angle"), [("finned", "squared", 700, 90.0), ("loaf", "squared", 1000, 12.0)]
+)
+def test_lines_that_end_beside_an_outline_tell_that_part_of_the_body_is_missing(
+    kind: str, ground: str, px: int, angle: float
+) -> None:
+    """A belly as white as the paper hides its lines: 20 and 7 % of the area."""
+    made = scene(kind, "three tones", ground, px=px, angle_deg=angle, blur=1.0, noise=2.0)
+    with pytest.raises(BadPicture, match="hidden beside"):
+        trace(made, angle)
+
+
+def test_how_far_lines_are_hidden_outside_an_outline() -> None:
+    x = np.arange(100.0)
+    runs = tuple(np.stack([x, np.full(100, y)], axis=1) for y in (20.0, 50.0, 200.0))
+    box = np.array([[19.5, 0.0], [79.5, 0.0], [79.5, 100.0], [19.5, 100.0]])
+    found = Unruled(sheet([]), 3, True, runs)
+    inside = 60
+    assert found.beyond(box) == pytest.approx((100 - inside - 12) / inside)
+    assert found.beyond(box + [0.0, 500.0]) == 0.0
 
 
 def through_a_lens(pixels: np.ndarray, bent: float, leaning: float) -> np.ndarray:

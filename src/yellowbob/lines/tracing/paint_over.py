@@ -39,6 +39,8 @@ ASTRAY = 0.12
 """and it passes over into it that strays from the way between the two by less than this share."""
 FINE_PX, HALF_WAY = 1.0, 0.4
 """Half the width of a line that pixels do not draw evenly; and the share of its step from which on it is the line."""
+LEAST_HIDDEN, SPARE_HIDDEN = 4, 12
+"""Places inside an outline from which on it covers a line, and as many outside as a soft edge and a shadow may."""
 KEPT_PX, KEPT_SLOPE = 14.0, 0.2
 """A line that passes so near a clicked end, and is no steeper to the line between the clicks, may be the body's own stem."""
 
@@ -46,11 +48,23 @@ KEPT_PX, KEPT_SLOPE = 14.0, 0.2
 @dataclass(frozen=True, eq=False)
 class Unruled:
     """A picture (h, w, 4) without its ruled lines, how many there were, and whether all of each could be told from the body:
-    not where the body has its colour, and it runs along it."""
+    not where the body has its colour, and it runs along it. hidden : runs of places (n, 2), px, where one is covered."""
 
     pixels: Colours
     count: int
     told_apart: bool
+    hidden: tuple[Array, ...] = ()
+
+    def beyond(self, outline: Array) -> float:
+        """How far lines are covered outside an outline (n, 2), px, that covers them inside; by how far they are inside."""
+        from skimage.measure import points_in_poly
+
+        inside, outside = 0, 0
+        for places in self.hidden:
+            within = int(np.count_nonzero(points_in_poly(places, outline)))
+            if within >= LEAST_HIDDEN:
+                inside, outside = inside + within, outside + max(0, len(places) - within - SPARE_HIDDEN)
+        return outside / inside if inside else 0.0
 
 
 def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
@@ -69,8 +83,10 @@ def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
     crossed = [_crossings(rule, rules) for rule in rules]
     for rule, where in zip(rules, crossed, strict=True):
         _paint_over(colour, rule, np.flatnonzero(where), plainly=True)
-    told = [_paint_ends(colour, rule, rule.seen | where) for rule, where in zip(rules, crossed, strict=True)]
-    return Unruled(np.concatenate([colour, pixels[..., 3:]], axis=2), len(whole), all(told))
+    gone = [rule.seen | where for rule, where in zip(rules, crossed, strict=True)]
+    told = [_paint_ends(colour, rule, where) for rule, where in zip(rules, gone, strict=True)]
+    hidden = (run for rule, where in zip(rules, gone, strict=True) for run in _runs(rule.places, ~where))
+    return Unruled(np.concatenate([colour, pixels[..., 3:]], axis=2), len(whole), all(told), tuple(hidden))
 
 
 def _crossings(rule: Rule, rules: list[Rule]) -> Mask:
@@ -102,10 +118,15 @@ def _but_kept(rule: Rule, kept: Sequence[Place]) -> list[Rule]:
     return [part for part in parts if part.seen.any()]
 
 
+def _runs(of: Array, these: Mask) -> list[Array]:
+    """What lies unbroken in a row of them."""
+    changes = np.flatnonzero(np.diff(np.concatenate([[0], these.astype(int), [0]])))
+    return [of[one:two] for one, two in zip(changes[::2], changes[1::2], strict=True)]
+
+
 def _longest(these: Mask) -> int:
     """Most of them in a row."""
-    changes = np.flatnonzero(np.diff(np.concatenate([[0], these.astype(int), [0]])))
-    return int((changes[1::2] - changes[::2]).max()) if len(changes) else 0
+    return max((len(run) for run in _runs(np.arange(float(len(these))), these)), default=0)
 
 
 def _between(seen: Mask, reach: int) -> Mask:
@@ -162,13 +183,13 @@ def _read(colour: Colours, places: Array) -> Colours:
 
 
 def _paint_ends(colour: Colours, rule: Rule, gone: Mask) -> bool:
-    """Paint over what is left of a line, gone at some of its places, against the body: as long as it has the ground to one
-    side. Whether all of it could be."""
+    """Paint over what is left of a line, gone at some of its places, where it is then gone too, against the body: as long as
+    it has the ground to one side. Whether all of it could be."""
     out, all_gone = rule.edge + 1.5, True
     middle = _read(colour, rule.places)
     sides = [_read(colour, rule.places + k * out * rule.normal) for k in (-1, 1)]
     near, beyond = ITS_OWN * float(size_of(rule.step)), round(rule.edge) + 2
-    for at in np.flatnonzero(np.diff(gone.astype(int))):
+    for at in np.flatnonzero(np.diff(gone.astype(int))):  # as it was at first
         last, way = (int(at), 1) if gone[at] else (int(at) + 1, -1)
         ahead = last + way * np.arange(1, END_PX)
         ahead = ahead[(ahead >= 0) & (ahead < len(middle))]
@@ -188,6 +209,7 @@ def _paint_ends(colour: Colours, rule: Rule, gone: Mask) -> bool:
         if ends_unseen or _longest((beside & crossed)[:count]) > 4 * beyond:
             all_gone &= count < 4 * beyond
             continue
+        gone[ahead[:count]] = True
         side = np.where(aways[0] < aways[1], -1, 1)
         side[count:] = side[max(0, count - 1)]
         _paint_over(colour, rule, ahead[: count + beyond], side[: count + beyond])

@@ -21,7 +21,7 @@ from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
 from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
-from yellowbob.lines.tracing.paint_over import without_rules
+from yellowbob.lines.tracing.paint_over import Unruled, without_rules
 from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
 from yellowbob.lines.tracing.thin import without_thin
 from yellowbob.lines.tracing.tips import MOST_SHORT_SHARE, SHORT_SHARE, pointed, to_clicks
@@ -34,6 +34,8 @@ LEAST_CONTRAST = 4.0
 """How many times the background's own unrest the body must stand out by."""
 ONE_SIDED = 0.12
 """A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
+MOST_HIDDEN = 0.05
+"""Of the length of ruled lines that an outline covers, that is hidden outside it."""
 MOST_HUNG_SHARE = 0.12
 """Of the body's area, that hooks and line take."""
 THINNEST_KNOWN = 0.012
@@ -85,10 +87,10 @@ def find_silhouette(
     clicked = None if ends is None else Ends(scaled(ends[0]), scaled(ends[1]), beside)
     coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
     dabs = [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
-    asked, rough, said = None, False, tuple[str, ...]()
+    asked, rough, lines = None, False, Unruled(small, 0, True)
     clear = (small[..., 3] < 0.5).mean() > 0.05
     if not clear:
-        small, said = _unruled(small, clicked, bool(strokes))
+        small, lines = _unruled(small, clicked, bool(strokes))
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
         away = small[..., 3] * 100.0
@@ -114,7 +116,7 @@ def find_silhouette(
     else:
         assert refusal is not None
         raise refusal
-    doubts = (*doubts, *said)
+    doubts = (*doubts, *_about_lines(lines, outline, bool(strokes)))
     if strokes:
         doubts = (*doubts, *_left_beside(asked, outline, about, coarse))
     if clicked is None or beside:
@@ -127,20 +129,28 @@ def find_silhouette(
     return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
 
 
-def _unruled(
-    small: NDArray[np.float32], ends: Ends | None, by_hand: bool
-) -> tuple[NDArray[np.float32], tuple[str, ...]]:
-    """The picture without the lines that its ground is ruled with, and what is to be said of them."""
+def _unruled(small: NDArray[np.float32], ends: Ends | None, by_hand: bool) -> tuple[NDArray[np.float32], Unruled]:
+    """The picture without the lines that its ground is ruled with, and what is known of them."""
     found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two))
     if not found.told_apart and not by_hand:
         raise BadPicture(
             "a line that its ground is ruled with runs along its edge and cannot be told from it; turn it a little, use "
             "another background, or touch it up with the brush"
         )
-    if not found.count:
-        return small, ()
-    lines = "one line" if found.count == 1 else f"{found.count} lines"
-    return found.pixels, (f"{lines} that the ground is ruled with left out of it: look where its outline meets them",)
+    return found.pixels, found
+
+
+def _about_lines(lines: Unruled, outline: Array, by_hand: bool) -> tuple[str, ...]:
+    """What is to be said of the lines of the ground. Raises BadPicture where more than what was found hides them."""
+    if not lines.count:
+        return ()
+    if lines.beyond(outline) > MOST_HIDDEN:
+        words = "lines that the ground is ruled with are hidden beside what was found too, as by a belly of its colour"
+        if not by_hand:
+            raise BadPicture(f"{words}; use another background, or touch it up with the brush")
+        return (f"{words}: look whether the brush took in all of it",)
+    told = "one line" if lines.count == 1 else f"{lines.count} lines"
+    return (f"{told} that the ground is ruled with left out of it: look where its outline meets them",)
 
 
 def _left_beside(
