@@ -84,9 +84,9 @@ PAINTS: dict[str, tuple[RGB, ...]] = {
 }  # fmt: skip
 
 
-def painted(scheme: str, u: Array, v: Array) -> Array:
-    """Colour (…, 3) at places along (0 to 1) and across (-1 to 1, up) a body."""
-    colours = [np.array(c, float) for c in PAINTS[scheme]]
+def painted(scheme: str, u: Array, v: Array, given: tuple[RGB, ...] | None = None) -> Array:
+    """Colour (…, 3) at places along (0 to 1) and across (-1 to 1, up) a body; in given colours, or the scheme's."""
+    colours = [np.array(c, float) for c in given or PAINTS[scheme]]
     if len(colours) == 1:
         share = np.zeros_like(u)
     elif scheme == "red head":
@@ -116,10 +116,10 @@ GROUNDS: dict[str, RGB] = {
 }  # fmt: skip
 
 
-def ground_of(name: str, wide: int, high: int, rng: np.random.Generator) -> Array:
-    """Colour (high, wide, 3) of a ground."""
+def ground_of(name: str, wide: int, high: int, rng: np.random.Generator, given: RGB | None = None) -> Array:
+    """Colour (high, wide, 3) of a ground; of a given colour, or its own."""
     y, x = np.mgrid[0:high, 0:wide]
-    plain, dark = np.ones((high, wide, 3)) * np.array(GROUNDS[name]), np.array([75.0, 75.0, 75.0])
+    plain, dark = np.ones((high, wide, 3)) * np.array(given or GROUNDS[name]), np.array([75.0, 75.0, 75.0])
     if name == "from dark to light":
         return np.asarray(plain * (0.45 + 0.55 * x / wide)[..., None])
     if name == "weave":
@@ -150,6 +150,7 @@ class Scene:
 def scene(
     kind: str, paint: str, ground: str = "paper", px: int = 1000, angle_deg: float = 0.0, noise: float = 3.0,
     blur: float = 0.0, shadow: float = 0.0, pattern: float = 0.0, ruler: bool = False, hooks: bool = False, seed: int = 1,
+    paints: tuple[RGB, ...] | None = None, lies_on: RGB | None = None,
 ) -> Scene:  # fmt: skip
     """A body painted, lit, shaded and disturbed, its truth known."""
     rng, wide, high, over = np.random.default_rng(seed), px, int(px * 0.75), 3
@@ -165,7 +166,7 @@ def scene(
         return np.asarray(drawn.resize((wide, high), Image.Resampling.BOX), float)[..., None] / 255
 
     y, x = np.mgrid[0:high, 0:wide]
-    pixels = ground_of(ground, wide, high, np.random.default_rng([seed, 1]))
+    pixels = ground_of(ground, wide, high, np.random.default_rng([seed, 1]), lies_on)
     if pattern:
         pixels *= 1 + pattern * (np.sin(x / 9.0) * np.sin(y / 13.0))[..., None]
     if shadow:
@@ -177,7 +178,7 @@ def scene(
     inside = mask(places)
     back = (np.stack([x, y], -1) - middle) @ turn / long
     u, v = back[..., 0] + 0.5, -back[..., 1] / max(np.ptp(outline[:, 1]) / 2, 1e-9)
-    paintwork = painted(paint, u, v) * (0.82 + 0.18 * np.sqrt(np.clip(1 - v**2, 0, 1)))[..., None]
+    paintwork = painted(paint, u, v, paints) * (0.82 + 0.18 * np.sqrt(np.clip(1 - v**2, 0, 1)))[..., None]
     if hooks:
         pen_at = Image.new("L", (wide * over, high * over), 0)
         pen, thick = ImageDraw.Draw(pen_at), max(2, int(0.007 * long * over))
@@ -198,3 +199,25 @@ def scene(
     area = abs(0.5 * float(np.sum(p * np.roll(q, -1) - q * np.roll(p, -1))))
     nose, tail = (tuple((np.array([e, 0.0]) * long) @ turn.T + middle) for e in (-0.5, 0.5))
     return Scene(Known(np.asarray(image.convert("RGBA"), float) / 255, long, area, nose, tail), kind, paint)
+
+
+def any_scene(rng: np.random.Generator) -> tuple[Scene, float]:
+    """A body in colours of no scheme on a ground of any, now and then nearly one of its own; and its angle, degrees."""
+
+    def colour(near: RGB | None = None) -> RGB:
+        some = rng.integers(5, 252, 3) if near is None else np.clip(near + rng.integers(-30, 31, 3), 3, 252)
+        return (int(some[0]), int(some[1]), int(some[2]))
+
+    ground = colour()
+    paint = str(rng.choice(list(PAINTS)))
+    paints = [colour() for _ in PAINTS[paint]]
+    if rng.random() < 0.35:
+        paints[-1] = colour(ground)
+    angle = float(rng.choice([0, 7, -12, 20, 45, 90, 135, 180]))
+    name, px = str(rng.choice(["paper"] * 6 + list(GROUNDS))), int(rng.choice([700, 900, 1100, 1400]))
+    return scene(
+        str(rng.choice(KINDS)), paint, name, px,
+        angle, float(rng.uniform(0.5, 5)), float(rng.choice([0, 0.5, 1, 1.5])), float(rng.choice([0, 0, 0.15, 0.3, 0.45])),
+        ruler=bool(abs(angle) < 15 and rng.random() < 0.2), hooks=bool(rng.random() < 0.3), seed=int(rng.integers(1 << 30)),
+        paints=tuple(paints), lies_on=ground,
+    ), angle  # fmt: skip

@@ -133,9 +133,8 @@ def test_a_lens_bends_the_lines_and_they_go_all_the_same(
 
 @pytest.mark.parametrize(
     ("kind", "paint", "ground", "angle", "more"),
-    [("banana", "plain red", "tiles", -17.0, {"shadow": 0.3}), ("pointed", "plain brown", "mat", 12.0, {}),
-     ("frog", "plain red", "mat", 0.0, {"hooks": True}), ("minnow", "plain green", "planks", 60.0, {}),
-     ("minnow", "plain red", "squared", 33.0, {}), ("cigar", "wood", "tiles", 90.0, {"blur": 1.0})],
+    [("banana", "plain red", "tiles", -17.0, {"shadow": 0.3}), ("frog", "plain red", "mat", 0.0, {"hooks": True}),
+     ("minnow", "plain green", "planks", 60.0, {"blur": 1.0}), ("minnow", "plain red", "squared", 33.0, {})],
 )  # fmt: skip
 def test_bodies_on_ruled_grounds_are_right_and_it_is_said_what_was_left_out(
     kind: str, paint: str, ground: str, angle: float, more: dict[str, float]

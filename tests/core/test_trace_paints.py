@@ -359,7 +359,7 @@ def test_the_tip_of_a_lip_that_passes_into_the_ground_is_said() -> None:
 
 @pytest.mark.parametrize(
     ("kind", "ground", "px", "angle"),
-    [("lipped", "mat", 700, 12.0), ("two waists", "squared", 1000, 170.0), ("egg", "mat", 1000, 0.0)],
+    [("lipped", "mat", 700, 12.0), ("two waists", "squared", 700, 170.0)],
 )
 def test_a_sharp_back_is_not_lost_in_the_soft_shadow_it_passes_into(
     kind: str, ground: str, px: int, angle: float

@@ -10,6 +10,7 @@ import signal
 import subprocess
 import sys
 import time
+from collections import Counter
 from pathlib import Path
 
 import numpy as np
@@ -21,7 +22,8 @@ from tests.core.test_ballast import bait, cast_in
 from tests.core.test_design_files import SAVER, mutated
 from tests.core.test_hollow import hold_their_walls
 from tests.core.test_landing import brute_shares
-from tests.core.test_trace_paints import walk
+from tests.core.test_trace_paints import judged, walk
+from tests.painted_bodies import any_scene
 from yellowbob.__main__ import main
 from yellowbob.action.drop import drop, random_attitude, tally
 from yellowbob.afloat.landing import rest_map
@@ -82,6 +84,13 @@ def test_painted_bodies_are_right_or_refused() -> None:
     told = walk(8, time.time_ns() % 2**32)
     note("painted_bodies_traced", told)
     assert told["wrong"] <= 0.005 * sum(told.values())
+
+
+def test_bodies_in_any_colours_on_any_ground_are_right_or_refused() -> None:
+    rng = np.random.default_rng(time.time_ns() % 2**32)
+    told = Counter(judged(*any_scene(rng)) for _ in range(300))
+    note("bodies_of_any_colour_traced", dict(told))
+    assert told["wrong"] == 0 and told["right"] > 100
 
 
 def test_descents_end_in_the_rests_that_were_found() -> None:
