@@ -57,6 +57,16 @@ def test_what_is_no_ruled_line_stays_as_it_is() -> None:
         assert found.pixels is picture
 
 
+def test_an_antenna_that_runs_out_of_the_picture_is_no_ruled_line() -> None:
+    float_ = sheet([(0, 0, 2, 0)])
+    float_[..., 350:, :3] = sheet([])[..., 350:, :3]
+    float_[200:300, 350:600, :3] = [0.5, 0.1, 0.1]
+    assert without_rules(float_).count == 0
+    between = sheet([(0, 0, 2, 0)])
+    between[200:300, 250:450, :3] = [0.5, 0.1, 0.1]
+    assert without_rules(between).count == 1
+
+
 def test_a_stem_between_the_clicked_ends_stays_and_what_runs_on_past_them_goes() -> None:
     picture = sheet([(0, 0, 2, 0)])
     found = without_rules(picture, ((200.0, 250.0), (500.0, 250.0)))

@@ -68,6 +68,8 @@ def rules_of(colour: Colours) -> list[Rule]:
             found.append(rule)
         if len(found) >= MOST_LINES:
             break
+    if len(found) == 1 and not min(_borders(found[0].seen)) > 0.0:
+        return []  # one that runs to one border only may be an antenna that runs out of the picture
     return found
 
 
@@ -202,8 +204,13 @@ def _evened(seen: Mask) -> Mask:
     return np.asarray(seen & (np.convolve(np.pad(seen.astype(float), 3, mode="edge"), np.ones(7) / 7.0, "valid") > 0.5))
 
 
+def _borders(seen: Mask) -> tuple[float, float]:
+    """Shares of its first and last places at which a line is seen."""
+    return float(seen[:FROM_BORDER_PX].mean()), float(seen[-FROM_BORDER_PX:].mean())
+
+
 def _from_border(seen: Mask) -> bool:
-    return any(float(end.mean()) >= FROM_BORDER_SHARE for end in (seen[:FROM_BORDER_PX], seen[-FROM_BORDER_PX:]))
+    return max(_borders(seen)) >= FROM_BORDER_SHARE
 
 
 def _same(one: Rule, other: Rule) -> bool:
