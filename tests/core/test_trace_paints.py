@@ -13,7 +13,6 @@ from PIL import Image
 
 from tests.core.test_cli import refused, run
 from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
-from yellowbob.lines.tracing.doubts import odd_shares, stem_of
 from yellowbob.lines.tracing.masks import dab
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
 from yellowbob.lines.tracing.trace import Trace, scale_of, traced
@@ -75,32 +74,6 @@ def test_an_edge_soft_where_the_rest_is_sharp_and_a_band_beside_it_are_refused(
     assert judged(scene(kind, paint, ground, px=px, angle_deg=angle, noise=1.5, seed=7), angle) == "refused"
 
 
-def block(soft_left: float, band: float) -> tuple[np.ndarray, np.ndarray]:
-    """A dark block on grey, 300 by 100 px, its outline (n, 2) and its picture (h, w, 3), 0 to 1; its left edge passes over
-    so many pixels into the ground, and along its top lies a red band so wide."""
-    x, y = np.meshgrid(np.arange(420.0), np.arange(220.0))
-    inside = np.clip((x - 60.0) / max(soft_left, 1e-9) + 0.5, 0, 1) * np.clip(360.0 - x, 0, 1)
-    inside = inside * np.clip(y - 60.0, 0, 1) * np.clip(160.0 - y, 0, 1)
-    picture = 0.6 - 0.45 * inside[..., None] * np.ones(3)
-    over = (np.abs(y - 60.0 + band / 2.0) < band / 2.0) & (x > 60.0) & (x < 360.0)
-    picture = np.where(over[..., None], np.array([0.8, 0.1, 0.1]), picture)
-    around = np.concatenate([np.stack([np.linspace(60, 360, 301)[:-1], np.full(300, 60.5)], 1),
-                             np.stack([np.full(100, 359.5), np.linspace(60, 160, 101)[:-1]], 1),
-                             np.stack([np.linspace(360, 60, 301)[:-1], np.full(300, 159.5)], 1),
-                             np.stack([np.full(100, 60.0), np.linspace(160, 60, 101)[:-1]], 1)])  # fmt: skip
-    return around, picture.astype(np.float32)
-
-
-@pytest.mark.parametrize(("soft", "band"), [(0.5, 0.0), (9.0, 0.0), (0.5, 4.0), (9.0, 4.0)])
-def test_the_shares_of_an_outline_that_are_soft_and_banded(soft: float, band: float) -> None:
-    outline, picture = block(soft, band)
-    told = odd_shares(outline, picture, np.ones(len(outline), dtype=bool))
-    assert told[0] == pytest.approx(100 / 800 if soft > 1 else 0.0, abs=0.02)
-    assert told[1] == pytest.approx(300 / 800 if band else 0.0, abs=0.02)
-    hidden = odd_shares(outline, picture, np.zeros(len(outline), dtype=bool))
-    assert hidden == (0.0, 0.0)
-
-
 @pytest.mark.parametrize(
     ("kind", "paint", "ground", "shadow", "angle"),
     [("loaf", "three tones", "card", 0.0, 0.0), ("two waists", "stripe", "from dark to light", 0.3, 33.0),
@@ -127,33 +100,6 @@ def test_what_lies_about_a_whole_body_is_not_taken_for_part_of_it(
     kind: str, paint: str, ground: str, more: dict[str, Any]
 ) -> None:
     assert judged(scene(kind, paint, ground, noise=2.0, **more), 0.0) == "right"
-
-
-def test_on_rough_ground_an_edge_is_known_half_as_well_and_that_is_said() -> None:
-    said = []
-    for ground in ("card", "speckles"):
-        words = "; ".join(trace(scene("stick", "plain brown", ground, noise=1.0)).warnings)
-        found = re.search(r"its area is known to ([\d.]+) %", words)
-        assert found is not None and ("its ground rough" in words) == (ground == "speckles")
-        said.append(float(found[1]))
-    assert said[1] == pytest.approx(2.0 * said[0], rel=0.06)
-
-
-@pytest.mark.parametrize(("wide", "long"), [(8, 300), (11, 150), (20, 300), (9, 30)])
-def test_a_stem_is_told_from_a_body_and_from_a_tip(wide: int, long: int) -> None:
-    body = np.zeros((200, 600), dtype=bool)
-    body[50:150, 50:200] = True
-    body[100 : 100 + wide, 200 : 200 + long] = True
-    share, thick = stem_of(body)
-    stem = wide < 14 and long * wide > 3 * 14**2
-    assert share == pytest.approx(wide * long / (15000 + wide * long) if stem else 0.0, rel=0.06)
-    assert thick == pytest.approx(wide if stem else 0.0, rel=0.05)
-
-
-def test_what_of_a_stem_may_be_missing_is_said() -> None:
-    """The dark half of a stem against blue is a stripe of six pixels: 7 % of the area."""
-    made = scene("bulb", "dark back, pale belly", "blue", noise=3.5, blur=1.0, ruler=True, seed=64231426)
-    assert any("% of its area is a stem about" in w for w in trace(made).warnings)
 
 
 def walk(every: int, seed: int) -> dict[str, int]:
@@ -343,18 +289,6 @@ def test_a_dab_is_round_wherever_it_lies() -> None:
 def test_a_belly_hardly_brighter_than_the_paper_is_not_left_out(kind: str, px: int, angle: float) -> None:
     """A third of the body, 4 of 100 brighter than the paper and noisy: seen in the mean along the outline."""
     assert judged(scene(kind, "three tones", "paper", px=px, angle_deg=angle, noise=3.6, seed=5), angle) == "refused"
-
-
-def test_the_tip_of_a_lip_that_passes_into_the_ground_is_said() -> None:
-    """White shaded to the paper's grey half-way along a lip: 1.3 % of the area, and 2 % of the outline, soft there only."""
-    made = scene("lipped", "back and belly", "paper", px=1300, angle_deg=170.0, noise=1.7, blur=1.0, seed=180272098)
-    try:
-        found = trace(made, 170.0)
-    except BadPicture:
-        return
-    assert (
-        any("softer than elsewhere" in w for w in found.warnings) or abs(found.area_mm2 / made.known.area_px - 1) < 0.01
-    )
 
 
 @pytest.mark.parametrize(
