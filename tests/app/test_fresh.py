@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import time
+from typing import Any
+
 import numpy as np
 import pytest
 from numpy.typing import NDArray
-from PySide6.QtGui import QColor, QImage
+from PySide6.QtGui import QColor, QImage, QPaintEvent
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QTableWidget, QWidget
 from pytestqt.qtbot import QtBot
 
@@ -16,8 +19,9 @@ from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.ahead import Ahead
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.charts import Chart
+from yellowbob.app.widgets.kept_solid import KeptSolid
 from yellowbob.app.widgets.paged import Paged
-from yellowbob.app.widgets.strip import Strip
+from yellowbob.app.widgets.strip import TURN_S, Strip
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, wear
 from yellowbob.design.rescale import rescaled
 from yellowbob.shelf.filling import opened
@@ -165,12 +169,14 @@ def test_a_chart_of_builds_makes_no_log(window: Window) -> None:
     assert not workshop_file().exists()
 
 
-def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot) -> None:
+def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("yellowbob.app.widgets.strip.TURN_S", 9.0)  # all of them at once, however slow
     shown = [afloat(name, opened(DEMO / f"{name}.ybob")) for name in ("sallow-74", "osier-96", "weir-cup-62")]
     strip = Strip()
     qtbot.addWidget(strip)
     strip.resize(900, 260)
     strip.show_variants(shown)
+    strip._solids = [KeptSolid() for _ in shown]  # which are painted plainly the first time
     strip.show()
     pictures = [strip.grab().toImage() for _ in range(3)]
     wide, high = pictures[0].width(), pictures[0].height()
@@ -185,6 +191,32 @@ def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot) -> None:
     assert (np.abs(first - kept) > 60).any(axis=-1).mean() < 0.01
     strip.show_variants(shown[:1])
     assert strip.grab().toImage() != pictures[0]
+
+
+def test_builds_that_take_long_to_paint_come_in_turns(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Each of them takes longer than there is time for: the event loop runs after each, and all of them come."""
+    drawn: list[int] = []
+    plainly, painting = KeptSolid._plainly, Strip.paintEvent
+
+    def slow(*args: Any) -> None:
+        time.sleep(1.5 * TURN_S)
+        drawn[-1] += 1
+        plainly(*args)
+
+    def counted(strip: Strip, event: QPaintEvent) -> None:
+        drawn.append(0)
+        painting(strip, event)
+
+    monkeypatch.setattr(KeptSolid, "_plainly", slow)
+    monkeypatch.setattr(Strip, "paintEvent", counted)
+    shown = [afloat(name, opened(DEMO / f"{name}.ybob")) for name in ("sallow-74", "osier-96", "weir-cup-62")]
+    strip = Strip()
+    qtbot.addWidget(strip)
+    strip.resize(900, 260)
+    strip.show_variants([*shown, *shown])
+    strip.show()
+    qtbot.waitUntil(lambda: strip.painted, timeout=5000)
+    assert sum(drawn) == 6 and max(drawn) == 1
 
 
 def test_a_page_that_is_shown_is_freshened_once(

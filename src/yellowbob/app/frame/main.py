@@ -17,6 +17,7 @@ from yellowbob.app.session.demo_designs import demo_files
 from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
+from yellowbob.app.session.sight import ready_to_draw
 from yellowbob.app.session.warm import drawn_beforehand, load_compiled
 from yellowbob.app.start.desk import dressed
 from yellowbob.app.widgets.measures import Units
@@ -136,6 +137,7 @@ def first_of(file: Path | None, settings: Settings, first: First | None = None) 
     study = Study(first.design)
     try:
         of.upright_rest(study)
+        ready_to_draw(study)
         of.rests(study)
         next_step(study)
     except YellowBobError:

@@ -22,9 +22,11 @@ MOST_PX = 3000
 
 
 class KeptSolid:
-    """One solid of one view. The second time that it is asked for from the same side at the same scale it is kept."""
+    """One solid of one view. The second time that it is asked for from the same side at the same scale it is kept; or the
+    first time, where it is not turned about."""
 
-    def __init__(self) -> None:
+    def __init__(self, still: bool = False) -> None:
+        self._still = still
         self._mesh: Mesh | None = None
         self._key: tuple[Any, ...] = ()
         self._picture: QPixmap | None = None
@@ -39,6 +41,7 @@ class KeptSolid:
         same = mesh is self._mesh and key == self._key
         if not same:
             self._mesh, self._key, self._picture = mesh, key, None
+        if not (same or self._still):
             self._plainly(painter, mesh, view, design, small)
             return
         at = view.pixels(mesh.vertices[:1])[0]

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import time
+
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
@@ -16,6 +18,9 @@ from yellowbob.checks.registry import signed
 from yellowbob.ground.quantities import show
 from yellowbob.study import of
 from yellowbob.trials.variants import Variant
+
+TURN_S = 0.02
+"""What is not painted by then waits for the next turn of the event loop."""
 
 
 class Strip(QWidget):
@@ -30,13 +35,15 @@ class Strip(QWidget):
         self.variants: list[Variant] = []
         self._solids: list[KeptSolid] = []
         self.chosen = 0
+        self.painted = False
+        """whether the last painting got to the end"""
 
     def sizeHint(self) -> QSize:
         return QSize(560, 160)
 
     def show_variants(self, variants: list[Variant], chosen: int = 0) -> None:
         self.variants, self.chosen = variants, chosen
-        self._solids = [KeptSolid() for _ in variants]
+        self._solids = [KeptSolid(still=True) for _ in variants]
         self.setAccessibleDescription("; ".join(f"{v.words}: {_figures(v)}" for v in variants))
         self.update()
 
@@ -63,8 +70,13 @@ class Strip(QWidget):
             painter.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, self._empty)
             return
         wide = self.width() / len(self.variants)
+        began = time.perf_counter()
         for number, variant in enumerate(self.variants):
             box = QRectF(number * wide + 3, 2, wide - 6, self.height() - 4)
+            self.painted = time.perf_counter() - began < TURN_S
+            if not self.painted:
+                QTimer.singleShot(0, self, self.update)  # those painted so far are kept as pictures
+                return
             painter.save()
             painter.setClipRect(box)
             self._paint_one(painter, box, variant, self._solids[number])
