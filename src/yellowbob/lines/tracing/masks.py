@@ -27,7 +27,7 @@ def depth(mask: Mask) -> Array:
 
 def thickness(mask: Mask) -> float:
     """Twice the greatest depth, px; 0 of an empty mask."""
-    return 2.0 * float(depth(mask).max()) if mask.any() else 0.0
+    return 2.0 * float(depth(mask[box_of(mask, 1)]).max()) if mask.any() else 0.0
 
 
 def within(core: Mask, radius: float) -> Mask:

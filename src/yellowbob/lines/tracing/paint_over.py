@@ -151,10 +151,10 @@ def _paint_over(
     low = np.maximum(np.floor(rule.places[where].min(axis=0) - edge), 0).astype(int)
     high = np.minimum(np.ceil(rule.places[where].max(axis=0) + edge) + 1, colour.shape[1::-1]).astype(int)
     number = np.full((high - low)[::-1], -1, dtype=np.int32)
-    for s in np.arange(-edge, edge + 0.01, 0.5):
-        at = (rule.places[where] + s * rule.normal[where]).round().astype(int)
-        good = np.flatnonzero(((at >= low) & (at < high)).all(axis=1))
-        number[at[good, 1] - low[1], at[good, 0] - low[0]] = good
+    across = np.arange(-edge, edge + 0.01, 0.5)[:, None, None]
+    at = (rule.places[where] + across * rule.normal[where]).round().astype(int)
+    step, good = np.nonzero(((at >= low) & (at < high)).all(axis=2))
+    number[at[step, good, 1] - low[1], at[step, good, 0] - low[0]] = good
     rows, columns = np.nonzero(number >= 0)
     number, rows, columns = number[rows, columns], rows + low[1], columns + low[0]
     at, normal = rule.places[where[number]], rule.normal[where[number]]
