@@ -220,7 +220,7 @@ def _middle(few: list[Colours]) -> Colours:
         for n in range(last):
             few[n], few[n + 1] = np.minimum(few[n], few[n + 1]), np.maximum(few[n], few[n + 1])
     half = len(few) // 2
-    return few[half] if len(few) % 2 else (few[half - 1] + few[half]) / 2
+    return few[half] if len(few) % 2 else np.float32(0.5) * (few[half - 1] + few[half])
 
 
 def size_of(colours: Colours) -> NDArray[np.float32]:
