@@ -6,6 +6,7 @@ be told apart is refused, and every choice that was made is said.
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -17,7 +18,7 @@ from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.curves import curve
-from yellowbob.lines.svg_kept import Drawn, as_kept, kept_in
+from yellowbob.lines.svg_kept import Drawn, as_kept, changed, kept_in, placed
 from yellowbob.lines.svg_paths import Outline, Shown, read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.trace import area_of, not_negative
@@ -63,7 +64,7 @@ def _closed(name: str, outline: Outline, what: str) -> Outline:
     gap = float(np.linalg.norm(outline.points[0] - outline.points[-1]))
     if gap > GAP_SHARE * size:
         raise BadInput(f"{name}: '{what[:40]}' is open: its ends lie {gap:.2f} mm apart; close it and save it again")
-    return Outline(outline.name, outline.points, outline.corners, True)
+    return replace(outline, closed=True)
 
 
 def _within(inner: Outline, outer: Outline) -> bool:
@@ -161,6 +162,8 @@ def _sound(name: str, outline: Outline, what: str) -> None:
     from shapely.validation import explain_validity
 
     size = outline.size
+    if outline.clipped:
+        raise BadInput(f"{name}: the {what} is clipped or masked, so that only part of it shows; take that off it")
     if float(size.max()) > LONGEST_MM:
         raise BadInput(f"{name}: the {what} is {float(size.max()):.0f} mm long; is its unit right?")
     if float(size.max()) < 1.0:
@@ -182,14 +185,7 @@ def _stands(outline: Outline) -> bool:
 def _lain(outline: Outline) -> Outline:
     """A view that stands nose up, laid nose left: what was up leads left, what was left hangs down."""
     x, y = outline.points.T
-    return Outline(outline.name, np.stack([-y, x], axis=1), outline.corners, outline.closed)
-
-
-def _from_nose(outline: Outline) -> Outline:
-    """Moved so that the nose end's middle lies at the origin."""
-    points = outline.points - [outline.points[:, 0].min(), 0.0]
-    front = points[points[:, 0] < 0.01 * points[:, 0].max(), 1]
-    return Outline(outline.name, points - [0.0, (front.max() + front.min()) / 2], outline.corners, outline.closed)
+    return replace(outline, points=np.stack([-y, x], axis=1))
 
 
 def _edges(name: str, outline: Outline, what: str) -> tuple[Array, Array, Array, list[float]]:
@@ -214,18 +210,19 @@ def read_svg_body(path: Path | str) -> Drawn:
     path = Path(path)
     shown, root = read_shown(path)
     side, plan, notes = _chosen(path.name, shown)
-    notes = [*shown.notes, *notes]
     kept = kept_in(root)
     _sound(path.name, side, "side")
     if plan is not None:
         _sound(path.name, plan, "plan")
     exact = as_kept(kept, side, plan)
-    if exact is not None:
-        return exact
-    if _stands(side):
-        notes.append("it stands on end: taken as nose up")
+    if exact is None and _stands(side):
+        shown.notes.append("it stands on end: taken as nose up")
         side, plan = _lain(side), plan and _lain(plan)
-    shape = _fitted(path.name, kept, _placed(side, kept), plan, notes)
+        exact = as_kept(kept, side, plan)
+    if exact is not None:
+        return replace(exact, notes=(*shown.notes, *exact.notes))
+    notes = [*shown.notes, *notes, *changed(kept, side)]
+    shape = _fitted(path.name, kept, placed(side, plan, kept), plan, notes)
     try:
         if isinstance(shape, Lofted) and kept.get("sections"):
             shape = Lofted.model_validate({**dict(shape), "sections": kept["sections"]})
@@ -234,15 +231,6 @@ def read_svg_body(path: Path | str) -> Drawn:
     except ValueError as error:
         raise BadInput(f"{path.name}: what was kept beside the outlines is spoilt ({str(error)[:60]})") from None
     return Drawn(shape, body.cuts, tuple(notes))
-
-
-def _placed(side: Outline, kept: dict[str, Any]) -> Outline:
-    """The side about its nose: where it was written down that it lies, else the middle of its front end."""
-    try:
-        x, y = (float(v) for v in kept["nose_mm"])
-    except (KeyError, TypeError, ValueError):
-        return _from_nose(side)
-    return Outline(side.name, side.points - [x, -y], side.corners, side.closed)
 
 
 def _refuse_unlike(name: str, what: str, x: Array, wanted: Array, drawn: Array, missed_mm: float) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 from xml.etree import ElementTree
 
@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from yellowbob.design.cuts import Cut
 from yellowbob.design.model import Piece
+from yellowbob.design.rescale import SCALED_CUTS, SCALED_SHAPES
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.lines.curves import curve
 from yellowbob.lines.svg_paths import Outline
@@ -20,7 +21,11 @@ Array = NDArray[np.float64]
 
 METADATA = "yellow-bob-body"
 SAME_MM = 0.01
-"""Paths that lie within this of the outlines that were kept beside them are those outlines."""
+"""Paths that lie within this of the outlines that were kept beside them are those outlines,"""
+SAME_SIZE = 2e-4
+"""and of their size if they are as long within this share."""
+STILL_MM = 0.05
+"""A plan that lies within this of where it was written has not been moved."""
 
 
 @dataclass(frozen=True)
@@ -44,35 +49,91 @@ def kept_in(root: ElementTree.Element) -> dict[str, Any]:
     return kept if isinstance(kept, dict) else {}
 
 
-def as_kept(kept: dict[str, Any], side: Outline, plan: Outline | None) -> Drawn | None:
-    """The very shape that was written beside the paths, if these are still its own; None where they are not."""
+def _body(kept: dict[str, Any]) -> Piece | None:
+    """A piece of the shape that was kept, with its cuts; None where none was, or it is spoilt."""
     if not isinstance(kept.get("shape"), dict):
         return None
     try:
-        body = Piece.model_validate({"material": {"name": "any", "density_g_ml": 1.0}, "shape": kept["shape"],
+        return Piece.model_validate({"material": {"name": "any", "density_g_ml": 1.0}, "shape": kept["shape"],
                                      "cuts": kept.get("cuts", [])})  # fmt: skip
-        x0, y0 = (float(v) for v in kept["nose_mm"])
-        y1 = float(kept["plan_y_mm"])
-    except (ValueError, KeyError, TypeError):
+    except ValueError:
         return None
-    shape = body.shape
-    if not isinstance(shape, Lofted | Turned):
-        return None
+
+
+def _loops(shape: Lofted | Turned) -> tuple[Array, Array]:
+    """Side and plan (n, 2) of a shape, mm from its nose, all round."""
     if isinstance(shape, Turned):
         profile = curve(shape.profile).sampled(200)
-        loops = [(profile, profile * [1, -1], y0), (profile, profile * [1, -1], y1)]
-    else:
-        loops = [(curve(shape.back).sampled(200), curve(shape.belly).sampled(200), y0)]
-        half = curve(shape.plan).sampled(200)
-        loops.append((half, half * [1, -1], y1))
-    for drawn, (top, bottom, y) in zip((side, plan), loops, strict=True):
-        if drawn is None:
+        both = np.vstack([profile, (profile * [1, -1])[::-1]])
+        return both, both
+    half = curve(shape.plan).sampled(200)
+    side = np.vstack([curve(shape.back).sampled(200), curve(shape.belly).sampled(200)[::-1]])
+    return side, np.vstack([half, (half * [1, -1])[::-1]])
+
+
+def as_kept(kept: dict[str, Any], side: Outline, plan: Outline | None) -> Drawn | None:
+    """The very shape that was written beside the paths, if these are still its own, wherever on the page and at whatever
+    size; None where they are not."""
+    body = _body(kept)
+    if body is None or plan is None or not isinstance(body.shape, Lofted | Turned):
+        return None
+    loops = _loops(body.shape)
+    times = float(np.ptp(side.points[:, 0]) / np.ptp(loops[0][:, 0]))
+    if abs(times - 1.0) < SAME_SIZE:
+        times = 1.0
+    for drawn, loop in zip((side, plan), loops, strict=True):
+        points = (drawn.points - _corner(drawn.points)) / times + _corner(loop)
+        if max(_apart(points, loop), _apart(loop, points)) > SAME_MM:
             return None
-        points = drawn.points - [x0, -y]
-        both = np.vstack([top, bottom[::-1]])
-        if _apart(points, both) > SAME_MM or _apart(both, points) > SAME_MM:
-            return None
-    return Drawn(shape, body.cuts, ())
+    if times == 1.0:
+        return Drawn(body.shape, body.cuts, ())
+    by = (times, times)
+    note = f"it is {times:.4g} times as large as when it was written: all of it, its cuts too, was scaled"
+    try:
+        shape = SCALED_SHAPES[type(body.shape)](body.shape, by)
+        cuts = tuple(SCALED_CUTS[type(cut)](cut, by) for cut in body.cuts)
+    except ValueError:
+        return None
+    return Drawn(shape, cuts, (note,))
+
+
+def _corner(points: Array) -> Array:
+    """(2,): the middle of the box about some points."""
+    return np.asarray((points.max(axis=0) + points.min(axis=0)) / 2.0)
+
+
+def placed(side: Outline, plan: Outline | None, kept: dict[str, Any]) -> Outline:
+    """The side about its nose: where it was written down that it lies, if it has not been moved about the page since; else
+    its front end's middle lies where that of the shape that was written does, or on the axis."""
+    try:
+        x, y = (float(v) for v in kept["nose_mm"])
+        plan_y = float(kept["plan_y_mm"])
+    except (KeyError, TypeError, ValueError):
+        return replace(side, points=side.points - _front(side.points))
+    if plan is not None and abs(_corner(plan.points)[1] + plan_y) < STILL_MM:
+        return replace(side, points=side.points - [x, -y])
+    body = _body(kept)
+    if body is None or not isinstance(body.shape, Lofted | Turned):
+        return replace(side, points=side.points - _front(side.points))
+    return replace(side, points=side.points - _front(side.points) + _front(_loops(body.shape)[0]))
+
+
+def changed(kept: dict[str, Any], side: Outline) -> list[str]:
+    """What to say of a drawing of the program's own whose outlines are no longer those that were written."""
+    body = _body(kept)
+    if body is None:
+        return []
+    found = float(np.ptp(side.points[:, 0]))
+    was = body.shape.length_mm if isinstance(body.shape, Lofted | Turned) else found
+    stay = f"; what is cut into it ({len(body.cuts)}) stayed as it was: look at it" if body.cuts else ""
+    return [f"its outlines were changed since they were written ({was:.1f} mm long then, {found:.1f} mm now){stay}"]
+
+
+def _front(points: Array) -> Array:
+    """(2,): the middle of an outline's front end."""
+    x = points[:, 0] - points[:, 0].min()
+    front = points[x < 0.01 * x.max(), 1]
+    return np.array([points[:, 0].min(), (front.max() + front.min()) / 2])
 
 
 def _apart(places: Array, loop: Array) -> float:

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-import math
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
-from typing import Any
 from xml.etree import ElementTree
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.lines.svg_space import NUMBER, UNIT_MM, Node, Space, attribute, matrix
+from yellowbob.lines.svg_shapes import Size, data_of, runs_of
+from yellowbob.lines.svg_space import NUMBER, UNIT_MM, Space, attribute, matrix
+from yellowbob.lines.svg_style import Node, Style, Styles, gone, handed_down, painted, visible
 
 Array = NDArray[np.float64]
 
-PER_CURVE = 64
-"""Points along each curved segment."""
-CORNER_DEG = 15.0
 MOST_USES = 20_000
 DEEPEST = 60
 NEVER_SHOWN = {"defs", "symbol", "clippath", "mask", "pattern", "marker", "metadata", "title", "desc", "style", "script",
@@ -34,11 +31,17 @@ class Outline:
     points: Array
     corners: NDArray[np.bool_]
     closed: bool
+    clipped: bool = False
+    """whether part of it may not show"""
 
     @property
     def size(self) -> Array:
         """Width and height, mm."""
         return np.asarray(np.ptp(self.points, axis=0))
+
+
+Clip = tuple[Outline, ...] | None
+"""What a clip lets through; None where that cannot be told."""
 
 
 @dataclass
@@ -73,7 +76,23 @@ def read_shown(path: Path) -> tuple[Shown, Node]:
 
 
 def _tag(node: Node) -> str:
-    return str(node.tag).rsplit("}", 1)[-1].lower() if isinstance(node.tag, str) else ""
+    """Its tag without its namespace, lower case; empty for what is not of SVG."""
+    space, _, tag = str(node.tag).rpartition("}") if isinstance(node.tag, str) else ("", "", "")
+    return tag.lower() if space in ("", "{http://www.w3.org/2000/svg") else ""
+
+
+@dataclass(frozen=True, eq=False)
+class _Here:
+    """Where the walk has got to: the matrix to mm, the box that shares are of (px), where the outlines go, the name, how deep
+    it is, what is inherited, and the clips about it."""
+
+    at: Array
+    size: Size
+    into: list[Outline]
+    name: str = ""
+    deep: int = 0
+    inherited: Style = field(default_factory=dict)
+    clips: tuple[Clip, ...] = ()
 
 
 class _Walk(Space):
@@ -81,28 +100,28 @@ class _Walk(Space):
 
     def __init__(self, name: str, root: Node) -> None:
         super().__init__(name)
-        self.root, self.shown = root, Shown()
+        self.root, self.shown, self.styles = root, Shown(), Styles(root)
+        self.unpainted: list[Outline] = []
         self.by_id = {i: n for n in root.iter() if (i := n.get("id"))}
-        self.hidden_classes = self._classes_hidden()
-        self.uses = self.count = 0
-
-    def _classes_hidden(self) -> set[str]:
-        """Names of classes that a style sheet inside the file hides."""
-        sheet = " ".join(n.text or "" for n in self.root.iter() if _tag(n) == "style")
-        rules = re.findall(r"([^{}]+)\{([^{}]*)\}", re.sub(r"/\*.*?\*/", "", sheet, flags=re.S))
-        return {c for selector, body in rules if _hides(body) for c in re.findall(r"\.([\w-]+)", selector)}
+        self.count = 0
 
     # ---- the tree
 
     def page(self) -> None:
-        wide = self.length(self.root.get("width", ""), None, "width")
-        high = self.length(self.root.get("height", ""), None, "height")
-        bare = [t.strip() for t in (self.root.get("width", ""), self.root.get("height", "")) if t.strip()]
+        style = self.styles.of(self.root)
+        given = style.get("width", ""), style.get("height", "")
+        wide, high = (self.length(text, None, what) for text, what in zip(given, ("width", "height"), strict=True))
+        bare = [t.strip() for t in given if t.strip()]
         if wide is None and high is None:
             self.shown.notes.append("it states no size on paper: one unit is taken as a pixel, 1/96 inch")
         elif all(re.fullmatch(NUMBER, t) for t in bare):
             self.shown.notes.append("its size has no unit: taken as pixels, 1/96 inch each")
-        at = self.fitted(self.root, wide, high)
+        turned = self.transform(style)
+        if not np.allclose(turned[:2, :2], np.eye(2)):
+            self.shown.notes.append(
+                "the whole page is transformed, which not every program follows: compare its length"
+            )
+        at = turned @ self.fitted(self.root, wide, high)
         box = self.box(self.root)
         if wide is None and high is not None and box:
             wide = high * box[2] / box[3]
@@ -113,171 +132,142 @@ class _Walk(Space):
         if wide is not None and high is not None:
             self.shown.page_mm = (wide * UNIT_MM["px"], high * UNIT_MM["px"])
         flip = matrix(UNIT_MM["px"], 0, 0, -UNIT_MM["px"], 0, 0)
-        size = (box[2], box[3]) if box else (wide, high)
-        for child in self.root:
-            self.visit(child, flip @ at, "", 0, size)
+        here = _Here(flip @ at, (box[2], box[3]) if box else (wide, high), self.shown.outlines)
+        if not gone(style):
+            self.children(self.root, replace(here, inherited=handed_down(style, {}), clips=self.clips(style, here)))
+        if self.unpainted and not self.shown.outlines:
+            self.shown.outlines += self.unpainted
+            self.shown.notes.append("nothing in it is filled or stroked: what is drawn without either was taken")
+        elif self.unpainted:
+            self.shown.notes.append(f"outlines left out for want of a fill or a stroke: {len(self.unpainted)}")
 
-    def visit(self, node: Node, at: Array, name: str, deep: int, size: tuple[float | None, float | None]) -> None:
+    def children(self, node: Node, here: _Here) -> None:
+        for child in node:
+            self.visit(child, here)
+
+    def visit(self, node: Node, here: _Here) -> None:
         tag = _tag(node)
-        if not tag or tag in NEVER_SHOWN or self.hidden(node):
+        if not tag or tag in NEVER_SHOWN:
+            return
+        style = self.styles.of(node)
+        if gone(style):
             return
         self.count += 1
-        if deep > DEEPEST or self.count > MOST_USES:
+        if here.deep > DEEPEST or self.count > MOST_USES:
             raise self.bad("its uses go round in circles, or it is too large to be a drawing of a body")
-        at = at @ self.transform(node)
-        own = node.get("id") or ""
-        label = attribute(node, "label")
-        name = next((n for n in (own, label) if n.strip().lower() in NAMED), "") or name or own or label
-        if tag in ("g", "a", "switch"):
-            for child in node:
-                self.visit(child, at, name, deep + 1, size)
+        own, label = node.get("id") or "", attribute(node, "label")
+        name = next((n for n in (own, label) if n.strip().lower() in NAMED), "") or here.name or own or label
+        here = replace(here, at=here.at @ self.transform(style), name=name, deep=here.deep + 1,
+                       inherited=handed_down(style, here.inherited))  # fmt: skip
+        here = replace(here, clips=here.clips + self.clips(style, here))
+        if tag in ("g", "a"):
+            self.children(node, here)
+        elif tag == "switch":
+            for child in [c for c in node if _tag(c) not in ("", "foreignobject") and _for_us(c)][:1]:
+                self.visit(child, here)
         elif tag == "svg":
-            self.nested(node, at, name, deep, size)
+            self.nested(node, style, here)
         elif tag == "use":
-            self.use(node, at, name, deep, size)
+            self.use(node, style, here)
         elif tag == "image":
             self.shown.pictures += 1
         else:
-            self.draw(node, tag, at, name or f"{tag} {len(self.shown.outlines) + 1}", size)
+            self.draw(node, tag, style, here)
 
-    def nested(self, node: Node, at: Array, name: str, deep: int, size: tuple[float | None, float | None]) -> None:
-        x = self.length(node.get("x", "0"), size[0], "x") or 0.0
-        y = self.length(node.get("y", "0"), size[1], "y") or 0.0
-        wide = self.length(node.get("width", "100%"), size[0], "width")
-        high = self.length(node.get("height", "100%"), size[1], "height")
-        inner = at @ matrix(1, 0, 0, 1, x, y) @ self.fitted(node, wide, high)
+    def nested(self, node: Node, style: Style, here: _Here) -> None:
+        self.boxed(node, self.placed(style, here), style)
+
+    def placed(self, style: Style, here: _Here) -> _Here:
+        """Moved by the style's x and y."""
+        x = self.length(style.get("x", "0"), here.size[0], "x") or 0.0
+        y = self.length(style.get("y", "0"), here.size[1], "y") or 0.0
+        return replace(here, at=here.at @ matrix(1, 0, 0, 1, x, y))
+
+    def boxed(self, node: Node, here: _Here, style: Style) -> None:
+        """What is in a nest or a symbol, fitted into the style's width and height."""
+        wide = self.length(style.get("width", "100%"), here.size[0], "width")
+        high = self.length(style.get("height", "100%"), here.size[1], "height")
         box = self.box(node)
-        for child in node:
-            self.visit(child, inner, name, deep + 1, (box[2], box[3]) if box else (wide, high))
+        size = (box[2], box[3]) if box else (wide, high)
+        self.children(node, replace(here, at=here.at @ self.fitted(node, wide, high), size=size))
 
-    def use(self, node: Node, at: Array, name: str, deep: int, size: tuple[float | None, float | None]) -> None:
+    def use(self, node: Node, style: Style, here: _Here) -> None:
         asked = attribute(node, "href")
         meant = self.by_id.get(asked.lstrip("#"))
         if not asked.startswith("#") or meant is None:
             raise self.bad(f"it uses '{asked[:40]}', which is not in it")
-        x = self.length(node.get("x", "0"), size[0], "x") or 0.0
-        y = self.length(node.get("y", "0"), size[1], "y") or 0.0
-        at = at @ matrix(1, 0, 0, 1, x, y)
+        here = self.placed(style, here)
         if _tag(meant) != "symbol":
-            self.visit(meant, at, name, deep + 1, size)
+            self.visit(meant, here)
             return
-        if self.hidden(meant):
+        own = self.styles.of(meant)
+        if gone(own):
             return
-        wide = self.length(node.get("width", "100%"), size[0], "width")
-        high = self.length(node.get("height", "100%"), size[1], "height")
-        at = at @ self.transform(meant) @ self.fitted(meant, wide, high)
-        for child in meant:
-            self.visit(child, at, name, deep + 1, size)
+        here = replace(here, at=here.at @ self.transform(own), inherited=handed_down(own, here.inherited))
+        self.boxed(meant, replace(here, clips=here.clips + self.clips(own, here)), style)
 
-    def hidden(self, node: Node) -> bool:
-        style = node.get("style") or ""
-        own = ";".join(f"{k}:{node.get(k)}" for k in ("display", "visibility", "opacity") if node.get(k) is not None)
-        return _hides(style) or _hides(own) or bool(set((node.get("class") or "").split()) & self.hidden_classes)
+    def clips(self, style: Style, here: _Here) -> tuple[Clip, ...]:
+        """What an element's style clips it by: outlines, or None where it cannot be told."""
+        found: list[Clip] = []
+        for name in ("clip-path", "mask"):
+            text = style.get(name, "none")
+            if text.lower() in ("none", ""):
+                continue
+            asked = re.fullmatch(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)", text, re.IGNORECASE)
+            node = self.by_id.get(asked[1]) if asked else None
+            if asked and node is None:
+                continue  # one that is not there clips nothing
+            known = node is not None and name == "clip-path" and node.get("clipPathUnits", "") != "objectBoundingBox"
+            found.append(self.clip(node, here) if known and node is not None else None)
+        return tuple(found)
+
+    def clip(self, node: Node, here: _Here) -> Clip:
+        style = self.styles.of(node)
+        inner = replace(here, at=here.at @ self.transform(style), into=[], clips=(), inherited={}, deep=here.deep + 1)
+        if any(_tag(child) == "text" for child in node) or style.get("clip-path", "none") != "none":
+            return None
+        self.children(node, inner)
+        return tuple(inner.into)
 
     # ---- shapes
 
-    def draw(self, node: Node, tag: str, at: Array, name: str, size: tuple[float | None, float | None]) -> None:
-        data = self.data(node, tag, size)
-        if data is None:
+    def draw(self, node: Node, tag: str, style: Style, here: _Here) -> None:
+        name = here.name or f"{tag} {len(self.shown.outlines) + 1}"
+        data = data_of(self, node, tag, style, here.size)
+        if data is None or not visible(here.inherited):
             return
-        from svgpathtools import parse_path
-
-        try:
-            path = parse_path(data)
-            runs = path.continuous_subpaths() if len(path) else []
-        except Exception as error:  # the reader of paths raises many kinds
-            raise self.bad(f"the path '{name[:40]}' cannot be understood ({str(error)[:60]})") from None
-        for run in runs:
-            points, corners = _sampled(run)
-            if len(points) < 2:
-                continue
-            placed = np.column_stack([points, np.ones(len(points))]) @ at.T
+        asked = painted(here.inherited) or name.strip().lower() in NAMED or here.into is not self.shown.outlines
+        into = here.into if asked else self.unpainted
+        for points, corners in runs_of(self, name, data):
+            placed = np.column_stack([points, np.ones(len(points))]) @ here.at.T
             if not np.isfinite(placed).all():
                 raise self.bad(f"the path '{name[:40]}' runs to infinity")
             gap = float(np.linalg.norm(points[0] - points[-1]))
             closed = gap <= 1e-6 * float(np.ptp(points, axis=0).max() + 1e-30)
             if closed and len(points) > 2:
-                points, corners, placed = points[:-1], corners[:-1], placed[:-1]
-            self.shown.outlines.append(Outline(name, np.ascontiguousarray(placed[:, :2]), corners, closed))
+                corners, placed = corners[:-1], placed[:-1]
+            places = np.ascontiguousarray(placed[:, :2])
+            into.append(Outline(name, places, corners, closed, any(_cuts(clip, places) for clip in here.clips)))
 
-    def data(self, node: Node, tag: str, size: tuple[float | None, float | None]) -> str | None:
-        """Path data of a shape; None for what is no outline."""
-        wide, high = size
-        span = None if wide is None or high is None else math.sqrt((wide * wide + high * high) / 2)
 
-        def at(name: str, of: float | None, otherwise: float = 0.0) -> float:
-            found = self.length(node.get(name, ""), of, f"{name} of a {tag}")
-            return otherwise if found is None else found
+def _for_us(node: Node) -> bool:
+    """Whether a viewer in English that knows no extensions takes this one of several."""
+    languages = node.get("systemLanguage")
+    spoken = languages is None or any(one.strip().lower().startswith("en") for one in languages.split(","))
+    return spoken and not node.get("requiredExtensions")
 
-        if tag == "path":
-            return node.get("d") or None
-        if tag in ("polygon", "polyline"):
-            numbers = re.findall(NUMBER, node.get("points") or "")
-            pairs = [f"{x} {y}" for x, y in zip(numbers[::2], numbers[1::2], strict=False)]
-            return f"M {' L '.join(pairs)}{' Z' if tag == 'polygon' else ''}" if len(pairs) > 1 else None
-        if tag == "line":
-            return f"M {at('x1', wide)} {at('y1', high)} L {at('x2', wide)} {at('y2', high)}"
-        if tag == "rect":
-            x, y, w, h = at("x", wide), at("y", high), at("width", wide), at("height", high)
-            rx, ry = at("rx", wide, -1.0), at("ry", high, -1.0)
-            rx, ry = (ry if rx < 0 else rx), (rx if ry < 0 else ry)
-            rx, ry = min(max(rx, 0.0), w / 2), min(max(ry, 0.0), h / 2)
-            if w <= 0 or h <= 0:
-                return None
-            if rx == 0 or ry == 0:
-                return f"M {x} {y} H {x + w} V {y + h} H {x} Z"
-            arc = f"A {rx} {ry} 0 0 1"
-            right, foot = x + w, y + h
-            sides = [(right - rx, y, right, y + ry), (right, foot - ry, right - rx, foot), (x + rx, foot, x, foot - ry)]
-            runs = " ".join(f"L {a} {b} {arc} {c} {d}" for a, b, c, d in [*sides, (x, y + ry, x + rx, y)])
-            return f"M {x + rx} {y} {runs} Z"
-        if tag in ("circle", "ellipse"):
-            cx, cy = at("cx", wide), at("cy", high)
-            rx, ry = (at("r", span),) * 2 if tag == "circle" else (at("rx", wide), at("ry", high))
-            if rx <= 0 or ry <= 0:
-                return None
-            return f"M {cx - rx} {cy} A {rx} {ry} 0 0 1 {cx + rx} {cy} A {rx} {ry} 0 0 1 {cx - rx} {cy} Z"
-        return None
+
+def _cuts(clip: Clip, points: Array) -> bool:
+    """Whether a clip may take something off an outline."""
+    from shapely.geometry import MultiPoint, Polygon
+    from shapely.ops import unary_union
+
+    if clip is None:
+        return True
+    windows = unary_union([Polygon(o.points).buffer(0.0) for o in clip if len(o.points) > 2])
+    spare = 1e-3 * float(np.ptp(points, axis=0).max())
+    return not bool(windows.buffer(spare).covers(MultiPoint(points)))
 
 
 NAMED = {"side", "plan", "side-cut", "plan-cut"}
 """Names that an outline is known by, in any case."""
-
-
-_HIDING = {"display": r"none", "visibility": r"hidden|collapse", "opacity": r"0*\.?0*%?"}
-
-
-def _hides(style: str) -> bool:
-    """Whether a list of `name: value;` hides what it is said of."""
-    found = [part.partition(":") for part in style.lower().replace("!important", "").split(";")]
-    return any(
-        re.fullmatch(_HIDING.get(n.strip(), r"(?!)"), v.strip()) is not None and bool(v.strip()) for n, _, v in found
-    )
-
-
-def _sampled(run: Any) -> tuple[Array, NDArray[np.bool_]]:
-    """Points (n, 2) along a subpath, ends of straight segments exact, and whether the path turns sharply at each."""
-    points: list[complex] = []
-    nodes: list[int] = []
-    for segment in run:
-        straight = type(segment).__name__ == "Line"
-        steps = [0.0] if straight else np.arange(PER_CURVE) / PER_CURVE
-        if abs(segment.start - segment.end) < 1e-12 and straight:
-            continue
-        nodes.append(len(points))
-        points += [complex(segment.point(t)) for t in steps]
-    if not points:
-        return np.empty((0, 2)), np.empty(0, dtype=bool)
-    points.append(complex(run[-1].end))
-    along = np.array([[p.real, p.imag] for p in points])
-    keep = np.concatenate(
-        [[True], np.any(np.abs(np.diff(along, axis=0)) > 1e-12 * (np.abs(along).max() + 1e-30), axis=1)]
-    )
-    corners = np.zeros(len(along), dtype=bool)
-    corners[[0, -1]] = True
-    step = np.diff(np.vstack([along[-2:-1] if np.allclose(along[0], along[-1]) else along[:1], along]), axis=0)
-    ahead = np.vstack([step[1:], step[1:2]])
-    before, after = np.arctan2(step[:, 1], step[:, 0]), np.arctan2(ahead[:, 1], ahead[:, 0])
-    turn = np.degrees(np.abs(np.angle(np.exp(1j * (after - before)))))
-    corners[nodes] = turn[nodes] > CORNER_DEG
-    return along[keep], corners[keep]

@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import math
 import re
-from xml.etree import ElementTree
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadInput
+from yellowbob.lines.svg_style import MOVING, Node, Style
 
 Array = NDArray[np.float64]
-Node = ElementTree.Element
 
 UNIT_MM = {
     "": 25.4 / 96,
@@ -25,6 +24,18 @@ UNIT_MM = {
     "q": 0.25,
 }
 """CSS absolute lengths; a bare number is a px."""
+UNIT_PX = {unit: mm / UNIT_MM["px"] for unit, mm in UNIT_MM.items()}
+ANGLE_DEG = {"": 1.0, "deg": 1.0, "grad": 0.9, "rad": math.degrees(1.0), "turn": 360.0}
+COUNTS = {
+    "matrix": (6,), "translate": (1, 2), "translatex": (1,), "translatey": (1,), "scale": (1, 2), "scalex": (1,),
+    "scaley": (1,), "rotate": (1, 3), "skewx": (1,), "skewy": (1,),
+}  # fmt: skip
+"""How many numbers each transform takes,"""
+MEASURES = {
+    "matrix": ("",) * 4 + ("px",), "translate": ("px",), "translatex": ("px",), "translatey": ("px",), "scale": ("",),
+    "scalex": ("",), "scaley": ("",), "rotate": ("deg", "px"), "skewx": ("deg",), "skewy": ("deg",),
+}  # fmt: skip
+"""and of what; the last holds for the rest."""
 NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
 
 
@@ -108,28 +119,52 @@ class Space:
         left, top = (share[ways[1]], share[ways[2]]) if ways else (0.5, 0.5)
         return matrix(s, 0, 0, s, left * (wide - bw * s) - x * s, top * (high - bh * s) - y * s)
 
-    def transform(self, node: Node) -> Array:
-        """The matrix of a transform list. Raises BadInput for one that is not understood."""
-        text = node.get("transform") or ""
+    def transform(self, style: Style) -> Array:
+        """The matrix of an element's transform, about its origin. Raises BadInput for one that is not understood."""
+        for name, idle in MOVING.items():
+            if name in style and style[name] not in idle:
+                raise self.bad(
+                    f"its style says '{name}: {style[name][:30]}', which is not read; save it as a plain SVG"
+                )
+        text = style.get("transform", "")
+        if text.strip().lower() in ("", "none"):
+            return np.eye(3)
         total, rest = np.eye(3), text
-        for found in re.finditer(r"(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^()]*)\)", text):
-            numbers = [float(n) for n in re.findall(NUMBER, found[2])]
-            total = total @ self._one(found[1], numbers, text)
+        for found in re.finditer(r"([a-zA-Z]+)\s*\(([^()]*)\)", text):
+            total = total @ self._one(found[1].lower(), found[2], text)
             rest = rest.replace(found[0], "", 1)
         if rest.strip(" ,\t\r\n") or not np.isfinite(total).all():
             raise self.bad(f"transform '{text[:40]}' is not understood")
-        return total
+        x, y = self._origin(style.get("transform-origin", ""))
+        return matrix(1, 0, 0, 1, x, y) @ total @ matrix(1, 0, 0, 1, -x, -y)
 
-    def _one(self, kind: str, n: list[float], text: str) -> Array:
-        count = {"matrix": (6,), "translate": (1, 2), "scale": (1, 2), "rotate": (1, 3), "skewX": (1,), "skewY": (1,)}
-        if len(n) not in count[kind]:
+    def _origin(self, text: str) -> tuple[float, float]:
+        """Where a transform is about, px."""
+        parts = [{"left": "0", "top": "0"}.get(p, p) for p in text.lower().split()[:2]]
+        if all(p in ("0", "0%", "0px") for p in parts):
+            return 0.0, 0.0
+        if len(parts) != 2 or any("%" in p for p in parts):
+            raise self.bad(f"the origin '{text[:30]}' of a transform is not understood; save it as a plain SVG")
+        x, y = (self.length(p, None, "the origin of a transform") or 0.0 for p in parts)
+        return x, y
+
+    def _one(self, kind: str, given: str, text: str) -> Array:
+        token = rf"{NUMBER}[a-zA-Z]*"
+        parts = re.findall(token, given)
+        if re.sub(token, "", given).strip(" ,\t\r\n"):
+            parts = []
+        measure = MEASURES.get(kind, ())
+        counts = COUNTS.get(kind, ())
+        if len(parts) not in counts:
             raise self.bad(f"transform '{text[:40]}' is not understood")
+        n = [self._measured(part, measure[min(k, len(measure) - 1)], text) for k, part in enumerate(parts)]
         if kind == "matrix":
             return matrix(*n)
-        if kind == "translate":
-            return matrix(1, 0, 0, 1, n[0], n[1] if len(n) > 1 else 0.0)
-        if kind == "scale":
-            return matrix(n[0], 0, 0, n[-1], 0, 0)
+        if kind in ("translate", "translatex", "translatey"):
+            x, y = (0.0, n[0]) if kind == "translatey" else (n[0], n[1] if len(n) > 1 else 0.0)
+            return matrix(1, 0, 0, 1, x, y)
+        if kind in ("scale", "scalex", "scaley"):
+            return matrix(1.0 if kind == "scaley" else n[0], 0, 0, 1.0 if kind == "scalex" else n[-1], 0, 0)
         angle = math.radians(n[0])
         if kind == "rotate":
             c, s = math.cos(angle), math.sin(angle)
@@ -137,4 +172,12 @@ class Space:
             if len(n) == 3:
                 return matrix(1, 0, 0, 1, n[1], n[2]) @ turn @ matrix(1, 0, 0, 1, -n[1], -n[2])
             return turn
-        return matrix(1, 0, math.tan(angle), 1, 0, 0) if kind == "skewX" else matrix(1, math.tan(angle), 0, 1, 0, 0)
+        return matrix(1, 0, math.tan(angle), 1, 0, 0) if kind == "skewx" else matrix(1, math.tan(angle), 0, 1, 0, 0)
+
+    def _measured(self, part: str, measure: str, text: str) -> float:
+        """A number of a transform, with its unit: px, degrees or none."""
+        found = re.fullmatch(rf"({NUMBER})([a-zA-Z]*)", part)
+        units = {"px": UNIT_PX, "deg": ANGLE_DEG, "": {"": 1.0}}[measure]
+        if found is None or found[2].lower() not in units:
+            raise self.bad(f"transform '{text[:40]}' is not understood")
+        return float(found[1]) * units[found[2].lower()]
