@@ -156,6 +156,9 @@ def _plain_factor(unit: str, dimension: Dimension) -> float | None:
     return table.get(words, table.get(words.removesuffix("s")) if len(words) > 2 else None)
 
 
+_BY_COUNTRY = re.compile(
+    r"\b(?:pint|pt|quart|qt|gallon|gal|cup|gill|tbsp|tsp|tea ?spoon|table ?spoon|bushel|barrel|ton|fl(?:uid)?\.? ?oz)s?\b", re.I
+)
 _ENDINGS: tuple[tuple[str, Dimension], ...] = (
     ("_g_ml", "density"), ("_mm", "length"), ("_deg", "angle"), ("_percent", "number"), ("_g", "mass"),
 )  # fmt: skip
@@ -268,6 +271,8 @@ def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: s
     shown = text.strip()[:40]
     if unit != "gr" and dimension in ("mass", "density") and re.match(r"grs?\b", typed, re.IGNORECASE):
         raise BadInput(f"'{shown}' could be grains or grams (a grain is {_FACTOR['gr']:.4f} g); write grains, or g")
+    if dimension in ("mass", "volume", "density") and (found := _BY_COUNTRY.search(typed)):
+        raise BadInput(f"'{shown}': a {found[0]} is not the same in every country; give it in {CORE_UNIT[dimension]}")
     bare = unit or CORE_UNIT[dimension]
     if not typed and bare in _WITHOUT_FRACTIONS and any(mark in text.translate(_MARKS) for mark in ("/", *_VULGAR)):
         other = _WITHOUT_FRACTIONS[bare]
