@@ -57,7 +57,7 @@ def test_float_json_has_every_key(capsys: pytest.CaptureFixture[str]) -> None:
 
 
 @pytest.mark.parametrize(("suffix", "unit", "size"), [("stl", "mm", 1.0), ("obj", "cm", 10.0), ("ply", "in", 25.4),
-                                                      ("3mf", "m", 1000.0)])  # fmt: skip
+                                                      ("3mf", "mm", 1.0)])  # fmt: skip
 def test_meshes_in_any_unit(
     capsys: pytest.CaptureFixture[str], tmp_path: Path, suffix: str, unit: str, size: float
 ) -> None:

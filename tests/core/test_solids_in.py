@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import zipfile
 from pathlib import Path
 
 import numpy as np
@@ -11,7 +12,7 @@ import trimesh
 from tests.conftest import mesh_of
 from yellowbob.__main__ import main
 from yellowbob.design.files import read_design
-from yellowbob.ground.errors import BadMesh
+from yellowbob.ground.errors import BadInput, BadMesh
 from yellowbob.lines.importing import closed_solid, read_solid
 from yellowbob.lines.orient import lighter
 from yellowbob.lines.shells import Inside, Solid
@@ -162,3 +163,26 @@ def test_units_and_files_that_are_none(tmp_path: Path) -> None:
     with pytest.raises(BadMesh, match=r"no triangles|cannot be read"):
         (tmp_path / "none.obj").write_text("v 0 0 0\n")
         read_solid(tmp_path / "none.obj", "mm")
+
+
+@pytest.mark.parametrize(
+    ("stated", "unit", "size"), [("inch", "in", 25.4), ("centimeter", "cm", 10.0), ("meter", "m", 1000.0)]
+)
+def test_a_file_that_says_its_unit_is_read_in_that_or_not_at_all(
+    tmp_path: Path, stated: str, unit: str, size: float
+) -> None:
+    plain, file = tmp_path / "plain.3mf", tmp_path / "b.3mf"
+    box(*(np.array([40.0, 12.0, 9.0]) / size)).export(plain)
+    with zipfile.ZipFile(plain) as given, zipfile.ZipFile(file, "w") as made:
+        for name in given.namelist():
+            made.writestr(name, given.read(name).replace(b'unit="millimeter"', f'unit="{stated}"'.encode()))
+    assert read_solid(file, unit).outer.volume_mm3 == pytest.approx(40.0 * 12.0 * 9.0, rel=1e-4)
+    for wrong in {"mm", "cm", "in", "m"} - {unit}:
+        with pytest.raises(BadInput, match=f"its unit is the {stated}; give --unit {unit}"):
+            read_solid(file, wrong)
+    foot = tmp_path / "f.3mf"
+    with zipfile.ZipFile(plain) as given, zipfile.ZipFile(foot, "w") as made:
+        for name in given.namelist():
+            made.writestr(name, given.read(name).replace(b'unit="millimeter"', b'unit="foot"'))
+    with pytest.raises(BadInput, match="export it in mm"):
+        read_solid(foot, unit)

@@ -157,7 +157,8 @@ def _plain_factor(unit: str, dimension: Dimension) -> float | None:
 
 
 _BY_COUNTRY = re.compile(
-    r"\b(?:pint|pt|quart|qt|gallon|gal|cup|gill|tbsp|tsp|tea ?spoon|table ?spoon|bushel|barrel|ton|fl(?:uid)?\.? ?oz)s?\b", re.I
+    r"\b(?:pint|pt|quart|qt|gallon|gal|cup|gill|tbsp|tsp|tea ?spoon|table ?spoon|bushel|barrel|ton|fl(?:uid)?\.? ?oz)s?\b",
+    re.I,
 )
 _ENDINGS: tuple[tuple[str, Dimension], ...] = (
     ("_g_ml", "density"), ("_mm", "length"), ("_deg", "angle"), ("_percent", "number"), ("_g", "mass"),
@@ -272,7 +273,7 @@ def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: s
     if unit != "gr" and dimension in ("mass", "density") and re.match(r"grs?\b", typed, re.IGNORECASE):
         raise BadInput(f"'{shown}' could be grains or grams (a grain is {_FACTOR['gr']:.4f} g); write grains, or g")
     if dimension in ("mass", "volume", "density") and (found := _BY_COUNTRY.search(typed)):
-        raise BadInput(f"'{shown}': a {found[0]} is not the same in every country; give it in {CORE_UNIT[dimension]}")
+        raise BadInput(f"'{shown}': '{found[0]}' is not the same in every country; give it in {CORE_UNIT[dimension]}")
     bare = unit or CORE_UNIT[dimension]
     if not typed and bare in _WITHOUT_FRACTIONS and any(mark in text.translate(_MARKS) for mark in ("/", *_VULGAR)):
         other = _WITHOUT_FRACTIONS[bare]

@@ -16,6 +16,8 @@ from yellowbob.lines.shells import Inside, Solid, solid_of, without_doubles
 Array = NDArray[np.float64]
 
 UNIT_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
+STATED = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
+"""Units that a 3MF says itself it is in."""
 INSIDES = ("air", "water", "filled")
 SUFFIXES = (".stl", ".obj", ".ply", ".3mf")
 MERGE_DIGITS = 5
@@ -54,6 +56,10 @@ def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Sol
     if not path.is_file():
         raise BadInput(f"{path}: no such file; check the name")
     loaded = _loaded(path)
+    stated = str(getattr(loaded, "units", None) or "millimeter")
+    if path.suffix.lower() == ".3mf" and STATED.get(stated) != unit:
+        remedy = f"give --unit {STATED[stated]}" if stated in STATED else "export it in mm"
+        raise BadInput(f"{path.name}: says itself that its unit is the {stated}; {remedy}")
     faces = getattr(loaded, "faces", None)
     if faces is None or len(faces) == 0:
         raise BadMesh(f"{path.name}: there are no triangles in it")

@@ -170,7 +170,7 @@ class MeshPage(QWidget):
         self.bar.hide()
         for way, shown in (("air", "air"), ("water", "water"), ("filled", "filled")):
             words = words.replace(f"--inside {way}", f"'{shown}' above")
-        self.words.setText(f"! {words}")
+        self.words.setText(f"! {words.replace('give --unit', 'choose the unit')}")
 
     def _show(self, solid: Solid) -> None:
         self.bar.hide()
