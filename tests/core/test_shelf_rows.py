@@ -116,6 +116,13 @@ def test_a_list_with_one_bad_count_or_a_name_twice_is_not_taken_at_all(tmp_path:
     assert OwnShelf().counts(Material) == {}
 
 
+def test_a_heading_twice_is_refused(tmp_path: Path) -> None:
+    file = tmp_path / "h.csv"
+    file.write_text("name,group,density_g_ml,density_g_ml\na,wood,0.5,0.4\n", encoding="utf-8")
+    with pytest.raises(BadInput, match="the heading 'density_g_ml' is there twice"):
+        from_csv(Material, file)
+
+
 def test_a_name_twice_is_named_with_its_line(tmp_path: Path) -> None:
     file = tmp_path / "list.csv"
     file.write_text("name,group,density_g_ml,spread_g_ml\na,wood,0.5,0.1\nc,wood,0.5,0.1\na,wood,0.6,0.1\n")

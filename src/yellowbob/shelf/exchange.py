@@ -69,6 +69,9 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
     try:
         if not reader.fieldnames or "name" not in reader.fieldnames:
             raise BadInput(f"{path.name}, line 1: needs a heading row with at least 'name'; export a list to see one")
+        twice = next((f for f in reader.fieldnames if reader.fieldnames.count(f) > 1), None)
+        if twice is not None:
+            raise BadInput(f"{path.name}, line 1: the heading '{twice[:40]}' is there twice; leave one")
         for row in reader:
             where = f"{path.name}, line {reader.line_num}"
             if None in row or None in row.values():
