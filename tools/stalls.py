@@ -146,6 +146,8 @@ def standstills(file: Path, scratch: Path, heart: Heart, settings: Settings) -> 
     heart.doing = "end"
     window.crashes.end()
     window.close()
+    window.deleteLater()  # or changing colours would dress the windows of all designs before as well
+    heart.rest(0.2)
     found = dict(heart.gaps)
     for aside in ("", "end"):
         found.pop(aside, None)

@@ -9,6 +9,7 @@ from importlib import import_module
 from pathlib import Path
 from threading import Thread
 
+from PySide6.QtCore import QRect
 from PySide6.QtWidgets import QApplication
 
 from yellowbob.app.frame.looks import UNIT_SETS
@@ -148,8 +149,8 @@ def first_of(file: Path | None, settings: Settings, first: First | None = None) 
     return Prepared(first, study, recovery)
 
 
-def window_in_turns(prepared: Prepared, settings: Settings) -> Iterator[Window | None]:
-    """Make the window in turns: None after each, the window itself after the last."""
+def window_in_turns(prepared: Prepared, settings: Settings, at: QRect) -> Iterator[Window | None]:
+    """Make the window in turns, at its place on the screen: None after each, the window itself after the last."""
     use_units(settings)
     session = session_on(prepared.first, prepared.recovery, prepared.study)
     yield None
@@ -161,6 +162,12 @@ def window_in_turns(prepared: Prepared, settings: Settings) -> Iterator[Window |
         window.show_new()
     # a copy of the workshop's file at each start; where that cannot be, the log says so when it is opened
     Thread(target=partial(_kept_safe, session), daemon=True).start()
+    window.setGeometry(at)
+    for (
+        part
+    ) in window.parts():  # painted where nobody sees it: what Qt keeps of letters and styles need not be made at once
+        part.grab()
+        yield None
     yield window
 
 

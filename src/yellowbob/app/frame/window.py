@@ -7,6 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import cast
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -103,6 +104,13 @@ class Window(HasSides, HasLooks):
             session.pick(Grip("ballast", 0))
         self._retitle()
         self.tank.view.setFocus()
+
+    def parts(self) -> list[QWidget]:
+        """What it is made of as it is now, each painted by itself."""
+        direct = Qt.FindChildOption.FindDirectChildrenOnly
+        bench = self.benches.currentWidget()
+        inner = [] if bench is None else bench.findChildren(QWidget, options=direct)
+        return [self.header, self.slip, self.verdict, *(part for part in inner if not part.isHidden())]
 
     def _lay_out(self) -> None:
         ground = QWidget()

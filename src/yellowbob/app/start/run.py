@@ -79,7 +79,7 @@ class Starter(QObject):
         gc.freeze()
         gc.enable()
         self.opening.tell("Setting up the benches …")
-        self._turns = window_in_turns(first, self.settings)
+        self._turns = window_in_turns(first, self.settings, self.opening.geometry())
         QTimer.singleShot(0, self._turn)
 
     @Slot()
@@ -97,7 +97,7 @@ class Starter(QObject):
         self.window = made
         made.crashes.told.connect(made.say_wrong)
         made.crashes.watch()
-        made.setGeometry(self.opening.geometry())
+        made.setGeometry(self.opening.geometry())  # where it may have been moved to meanwhile
         made.show()
         self.opening.close()
         self.ahead = Ahead(made)
