@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from weakref import WeakKeyDictionary
 
@@ -123,12 +123,16 @@ AT_ONCE_S = 0.02
 """For so long parts that are seen are dressed one after the other; those that are left have turns of their own."""
 
 
-def _change(seen: bool, most: int | None = None) -> bool:
-    """Dress one part, seen or not, that wears other colours than those in force; False: none does. most: widgets in it."""
+def _change(seen: bool, small: bool = False) -> bool:
+    """Dress one part, seen or not, that wears other colours than those in force; False: none does. small: only such."""
     for part, (more, worn) in list(_worn.items()):
         if worn is Look.now or not isValid(part) or part.isVisible() != seen:
             continue
-        if most is None or len(part.findChildren(QWidget)) <= most:
+        many = len(part.findChildren(QWidget)) > SMALL
+        if not (small and many):
+            if many and seen:  # a turn for dressing it, and another for painting it
+                part.setUpdatesEnabled(False)
+                QTimer.singleShot(BETWEEN_MS, part, partial(part.setUpdatesEnabled, True))
             wear(part, more)
             return True
     return False
@@ -162,7 +166,7 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
     if app.font() != font(10):
         app.setFont(font(10))
     end = time.perf_counter() + AT_ONCE_S
-    while time.perf_counter() < end and _change(seen=True, most=SMALL):
+    while time.perf_counter() < end and _change(seen=True, small=True):
         pass
     QTimer.singleShot(BETWEEN_MS, _change_the_rest)
 
