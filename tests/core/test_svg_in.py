@@ -238,3 +238,12 @@ def test_files_that_are_none(tmp_path: Path) -> None:
         read_svg_body(file)
     with pytest.raises(BadInput, match="no such file"):
         read_svg_body(tmp_path / "none.svg")
+
+
+def test_lines_may_run_out_of_a_frame_about_the_drawing(tmp_path: Path) -> None:
+    """On a page so much wider that the frame is not the page's edge."""
+    page = 'width="400mm" height="100mm" viewBox="0 0 120 100"'
+    out = '<line x1="-5" y1="50" x2="125" y2="50" stroke="black"/><path d="M 60 -9 l 3 20 l 9 9" fill="none" stroke="red"/>'
+    found = read(tmp_path, f'{UNNAMED}{out}<rect x="1" y="1" width="118" height="98" fill="none" stroke="red"/>', page)
+    is_the_body(found)
+    assert any("frame" in note for note in found.notes)

@@ -94,7 +94,8 @@ def _chosen(name: str, shown: Shown) -> tuple[Outline, Outline | None, list[str]
     if plans:
         raise BadInput(f"{name}: there is a 'plan' but no 'side'; name the side view's path 'side'")
     left = [o for o in shown.outlines if float(o.size.max()) > 0 and not o.name.strip().lower().endswith("-cut")]
-    frames = [o for o in left if o.closed and _border(o, shown, [p for p in left if p is not o])]
+    held = [o for o in left if o.closed or _nearly(o)]  # lines and arrows may run out of a frame
+    frames = [o for o in held if o.closed and _border(o, shown, [p for p in held if p is not o])]
     if frames:
         notes.append("a frame about the drawing was left out")
     left = [o for o in left if all(o is not f for f in frames)]
