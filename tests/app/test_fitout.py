@@ -244,7 +244,7 @@ def test_the_shelf_is_searched_counted_and_entered(qtbot: QtBot, bench: Window, 
     shelf.entry.setText("alder")
     shelf.fields.setText("density_g_ml=heavy")
     shelf.attempt(shelf.enter)
-    assert "is not a density" in shelf.said.text()
+    assert "is no density" in shelf.said.text()
     assert shelf.fields.text() == "density_g_ml=heavy"
     shelf.fields.setText("density_g_ml=0.47")
     shelf.attempt(shelf.enter)

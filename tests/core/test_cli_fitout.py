@@ -56,7 +56,7 @@ def test_density_sheets_print_the_hand_calculation(out: Out, no: Out) -> None:
     assert under["volume_ml"] == pytest.approx(21.34 / 0.9982, rel=1e-4)
     assert "missing" in no("density", "block", "--length", "50", "--width", "20", "--height", "10")
     assert "worksheet" in no("density", "spoon")
-    assert "is not a mass" in no("density", "puck", "--diameter", "3", "--height", "2", "--mass", "heavy")
+    assert "is no mass" in no("density", "puck", "--diameter", "3", "--height", "2", "--mass", "heavy")
 
 
 def test_a_measured_density_goes_into_the_design(tmp_path: Path, out: Out) -> None:

@@ -184,8 +184,7 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
 
     Raises BadInput, with an example of what is understood, when the text is no such quantity.
     """
-    what = f"{'an' if dimension == 'angle' else 'a'} {dimension}"
-    refusal = BadInput(f"'{text.strip()[:40]}' is not {what} I can read; type for example {EXAMPLES[dimension]}")
+    refusal = BadInput(f"'{text.strip()[:40]}' is no {dimension} I can read; type for example {EXAMPLES[dimension]}")
     special = _special(text.translate(_MARKS), dimension)
     if special is not None:
         return special
