@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import math
+import random
 import re
+from contextlib import suppress
 from pathlib import Path
 
 import pytest
 
 from tests.conftest import DEMO
-from tests.core.test_svg_in import BODY, DEEP, LONG, NS, UNNAMED, WIDE, ellipse, is_the_body, read
+from tests.core.test_svg_in import BODY, DEEP, LONG, NS, UNNAMED, WIDE, drawing, ellipse, is_the_body, read
 from yellowbob.design.cuts import Cup, Sockets
 from yellowbob.design.files import read_design
 from yellowbob.design.rescale import rescaled
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.svg import Drawn, read_svg_body
+from yellowbob.lines.svg_paths import read_shown
 from yellowbob.shop.exports import svg_of
 from yellowbob.study import Study
 
@@ -144,6 +147,29 @@ def test_what_belongs_to_another_language_is_not_drawn(tmp_path: Path) -> None:
 def test_what_is_not_understood_is_refused(tmp_path: Path, broken: str) -> None:
     with pytest.raises(BadInput, match=r"d\.svg: "):
         read(tmp_path, broken)
+
+
+@pytest.mark.parametrize(
+    "deep", ["<style>" + "g " * 5000 + "{ fill: red }</style>" + BODY, "<g>" * 3000 + BODY + "</g>" * 3000,
+             "<style>" + ":not(" * 3000 + "a" + ")" * 3000 + "{ fill: red }</style>" + BODY,
+             f'<g style="fill: {"(" * 20_000}">{BODY}</g>'],
+)  # fmt: skip
+def test_what_is_nested_too_deep_is_refused(tmp_path: Path, deep: str) -> None:
+    with pytest.raises(BadInput, match=r"nested too deep|round in circles"):
+        read(tmp_path, deep)
+
+
+def test_any_style_sheet_is_read_past_or_refused(tmp_path: Path) -> None:
+    bits = ["path", "#side", ".a", "*", "g>", "+", "~", " ", ",", "{", "}", ":", ";", "display:none", "transform:scale(2)",
+            "@media", "print", "(min-width:3px)", "@import url(x.css);", "url(#q)", "/*", "*/", '"', "'", "\\", "!important",
+            ":hover", ":nth-child(2n+1)", ":not(.a)", "[id=side]", "svg|path", "::before", "&amp;", "calc(1px)", "var(--x)",
+            "-", "1e9", "zoom:1", "clip-path:url(#c)", "mask:none", "@layer a{"]  # fmt: skip
+    dice, read_in = random.Random(31), 0
+    for _ in range(300):
+        sheet = "".join(dice.choice(bits) for _ in range(dice.randint(1, 25)))
+        with suppress(BadInput):
+            read_in += bool(read_shown(drawing(tmp_path, f"<style>{sheet}</style>{BODY}"))[0].outlines)
+    assert read_in > 150
 
 
 def test_a_page_that_is_transformed_itself_says_so(tmp_path: Path) -> None:

@@ -66,12 +66,12 @@ def read_shown(path: Path) -> tuple[Shown, Node]:
         raise BadInput(f"{path.name}: cannot be read as an SVG drawing ({str(error)[:80]})") from None
     if _tag(root) != "svg":
         raise BadInput(f"{path.name}: is no SVG drawing: its first element is <{_tag(root)[:20]}>")
-    walk = _Walk(path.name, root)
     with np.errstate(all="ignore"):
         try:
+            walk = _Walk(path.name, root)
             walk.page()
         except RecursionError:
-            raise BadInput(f"{path.name}: nested too deep to be a drawing") from None
+            raise BadInput(f"{path.name}: it, or a style in it, is nested too deep to be a drawing") from None
     return walk.shown, root
 
 
