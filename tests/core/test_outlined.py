@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from tests.conftest import DEMO
 from tests.core.test_cli import refused, run
+from yellowbob.cli.asking import outlines_in
 from yellowbob.design.brief import Span
 from yellowbob.design.cuts import Cup
 from yellowbob.design.files import read_design
@@ -141,6 +142,19 @@ def test_outlines_on_the_command_line(tmp_path: Path, capsys: pytest.CaptureFixt
         (("--kind", "pencil", "--outline", str(tmp_path / "none.svg")), "none.svg"),
     ):  # fmt: skip
         assert words in refused(capsys, "new", *args)
+
+
+def test_what_is_doubtful_about_a_drawing_is_told_when_it_is_taken(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    drawing = tmp_path / "own.svg"
+    assert run(capsys, "export", str(DEMO / "spit-pencil-118.ybob"), "--to", str(drawing))[0] == 0
+    outlines_in(drawing)
+    assert "what is cut into it (1) is left out" in capsys.readouterr().err
+    text = drawing.read_text(encoding="utf-8").replace('id="side"', 'id="one"').replace('id="plan"', 'id="two"')
+    drawing.write_text(text.replace("yellow-bob-body", "another"), encoding="utf-8")
+    outlines_in(drawing)
+    assert "name them 'side' and 'plan'" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize("slope", [0.3, -2.0, 40.0])

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+import typer
 from pydantic import ValidationError
 
 from yellowbob.ground.errors import BadInput
@@ -16,12 +17,19 @@ if TYPE_CHECKING:
 
 
 def outlines_in(file: Path) -> Outlines:
-    """The body's outlines in a design or an SVG. Raises BadInput."""
+    """The body's outlines in a design or an SVG; what is doubtful is told beside the output. Raises BadInput."""
     from yellowbob.design.shape import MeshBody
     from yellowbob.lines.svg import read_svg_body
     from yellowbob.shelf.filling import opened
 
-    shape = read_svg_body(file).shape if file.suffix.lower() == ".svg" else opened(file).shape
+    if file.suffix.lower() == ".svg":
+        drawn = read_svg_body(file)
+        for note in drawn.notes:
+            typer.echo(f"yellow-bob: mind: {file.name}: {note}", err=True)
+        if drawn.cuts:
+            typer.echo(f"yellow-bob: mind: {file.name}: what is cut into it ({len(drawn.cuts)}) is left out", err=True)
+        return drawn.shape
+    shape = opened(file).shape
     if isinstance(shape, MeshBody):
         raise BadInput(f"{file.name}: its body is a mesh, which has no outlines; trace it, or give an SVG")
     return shape
