@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from pathlib import Path
+from typing import Any
 from xml.etree import ElementTree
 
 import numpy as np
@@ -40,8 +42,33 @@ class Outline:
         return np.asarray(np.ptp(self.points, axis=0))
 
 
-Clip = tuple[Outline, ...] | None
-"""What a clip lets through; None where that cannot be told."""
+@dataclass(frozen=True, eq=False)
+class Clip:
+    """What lets only part of a drawing through: outlines, or None where that cannot be told."""
+
+    outlines: tuple[Outline, ...] | None
+
+    @cached_property
+    def _windows(self) -> Any:
+        from shapely import prepare
+        from shapely.geometry import Polygon
+        from shapely.ops import unary_union
+
+        found = unary_union([Polygon(o.points).buffer(0.0) for o in self.outlines or () if len(o.points) > 2])
+        prepare(found)
+        return found
+
+    def cuts(self, points: Array) -> bool:
+        """Whether it may take something off an outline (n, 2)."""
+        from shapely.geometry import MultiPoint
+
+        if self.outlines is None:
+            return True
+        places = MultiPoint(points)
+        if self._windows.covers(places):
+            return False
+        spare = 1e-3 * float(np.ptp(points, axis=0).max())
+        return not bool(self._windows.buffer(spare).covers(places))
 
 
 @dataclass
@@ -207,7 +234,7 @@ class _Walk(Space):
         self.boxed(meant, replace(here, clips=here.clips + self.clips(own, here)), style)
 
     def clips(self, style: Style, here: _Here) -> tuple[Clip, ...]:
-        """What an element's style clips it by: outlines, or None where it cannot be told."""
+        """What an element's style clips it by."""
         found: list[Clip] = []
         for name in ("clip-path", "mask"):
             text = style.get(name, "none")
@@ -218,16 +245,16 @@ class _Walk(Space):
             if asked and node is None:
                 continue  # one that is not there clips nothing
             known = node is not None and name == "clip-path" and node.get("clipPathUnits", "") != "objectBoundingBox"
-            found.append(self.clip(node, here) if known and node is not None else None)
+            found.append(self.clip(node, here) if known and node is not None else Clip(None))
         return tuple(found)
 
     def clip(self, node: Node, here: _Here) -> Clip:
         style = self.styles.of(node)
         inner = replace(here, at=here.at @ self.transform(style), into=[], clips=(), inherited={}, deep=here.deep + 1)
         if any(_tag(child) == "text" for child in node) or style.get("clip-path", "none") != "none":
-            return None
+            return Clip(None)
         self.children(node, inner)
-        return tuple(inner.into)
+        return Clip(tuple(inner.into))
 
     # ---- shapes
 
@@ -247,7 +274,7 @@ class _Walk(Space):
             if closed and len(points) > 2:
                 corners, placed = corners[:-1], placed[:-1]
             places = np.ascontiguousarray(placed[:, :2])
-            into.append(Outline(name, places, corners, closed, any(_cuts(clip, places) for clip in here.clips)))
+            into.append(Outline(name, places, corners, closed, any(clip.cuts(places) for clip in here.clips)))
 
 
 def _for_us(node: Node) -> bool:
@@ -255,18 +282,6 @@ def _for_us(node: Node) -> bool:
     languages = node.get("systemLanguage")
     spoken = languages is None or any(one.strip().lower().startswith("en") for one in languages.split(","))
     return spoken and not node.get("requiredExtensions")
-
-
-def _cuts(clip: Clip, points: Array) -> bool:
-    """Whether a clip may take something off an outline."""
-    from shapely.geometry import MultiPoint, Polygon
-    from shapely.ops import unary_union
-
-    if clip is None:
-        return True
-    windows = unary_union([Polygon(o.points).buffer(0.0) for o in clip if len(o.points) > 2])
-    spare = 1e-3 * float(np.ptp(points, axis=0).max())
-    return not bool(windows.buffer(spare).covers(MultiPoint(points)))
 
 
 NAMED = {"side", "plan", "side-cut", "plan-cut"}
