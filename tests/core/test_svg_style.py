@@ -17,6 +17,7 @@ from yellowbob.design.files import read_design
 from yellowbob.design.rescale import rescaled
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import Stopped
 from yellowbob.lines.svg import Drawn, read_svg_body
 from yellowbob.lines.svg_paths import read_shown
 from yellowbob.shop.exports import svg_of
@@ -170,6 +171,20 @@ def test_any_style_sheet_is_read_past_or_refused(tmp_path: Path) -> None:
         with suppress(BadInput):
             read_in += bool(read_shown(drawing(tmp_path, f"<style>{sheet}</style>{BODY}"))[0].outlines)
     assert read_in > 150
+
+
+def test_a_large_drawing_tells_how_far_it_is_and_can_be_stopped(tmp_path: Path) -> None:
+    file = drawing(tmp_path, '<path d="M 0 0 h 1 v 1 z"/>' * 950 + BODY)
+    shares: list[float] = []
+
+    def told(share: float) -> bool:
+        shares.append(share)
+        return len(shares) < 5
+
+    with pytest.raises(Stopped):
+        read_svg_body(file, told)
+    assert shares == sorted(shares) and 0.0 < shares[0] < shares[-1] < 0.7
+    is_the_body(read_svg_body(file))
 
 
 def test_a_page_that_is_transformed_itself_says_so(tmp_path: Path) -> None:

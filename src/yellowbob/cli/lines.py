@@ -139,7 +139,8 @@ def outlines(
     from yellowbob.lines.svg import read_svg_body
     from yellowbob.reports.lines import wrote_design_report
 
-    found = read_svg_body(file)
+    with patience("reading the drawing") as told:
+        found = read_svg_body(file, told)
     made = bare_design(out.stem, found.shape, found.cuts)
     write_design(made, out)
     if as_json:

@@ -17,6 +17,7 @@ from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.curves import curve
 from yellowbob.lines.svg_kept import Drawn, as_kept, changed, kept_in, placed
 from yellowbob.lines.svg_paths import Outline, Shown, read_shown
@@ -202,14 +203,14 @@ def _edges(name: str, outline: Outline, what: str) -> tuple[Array, Array, Array,
     return x, top, bottom, corners
 
 
-def read_svg_body(path: Path | str) -> Drawn:
+def read_svg_body(path: Path | str, told: Told = unheard) -> Drawn:
     """Shape and cuts of a body from the closed paths `side` and `plan` (or the largest two of one size) of a drawing.
 
     Without a plan the body is as wide as it is deep. A drawing that the program wrote itself gives back the very outlines,
     sections, cuts and turning, as long as its paths are still those. Raises BadInput.
     """
     path = Path(path)
-    shown, root = read_shown(path)
+    shown, root = read_shown(path, told)
     side, plan, notes = _chosen(path.name, shown)
     kept = kept_in(root)
     _sound(path.name, side, "side")

@@ -13,13 +13,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadInput
+from yellowbob.ground.progress import Told, tell, unheard
 from yellowbob.lines.svg_shapes import Size, data_of, runs_of
 from yellowbob.lines.svg_space import NUMBER, UNIT_MM, Space, attribute, matrix
 from yellowbob.lines.svg_style import Node, Style, Styles, gone, handed_down, painted, visible
 
 Array = NDArray[np.float64]
 
-MOST_USES = 20_000
+MOST_USES, TOLD_EACH = 20_000, 100
 DEEPEST = 60
 NEVER_SHOWN = {"defs", "symbol", "clippath", "mask", "pattern", "marker", "metadata", "title", "desc", "style", "script",
                "lineargradient", "radialgradient", "filter"}  # fmt: skip
@@ -81,8 +82,8 @@ class Shown:
     pictures: int = 0
 
 
-def read_shown(path: Path) -> tuple[Shown, Node]:
-    """Read a drawing. Raises BadInput where it is none, or cannot be understood."""
+def read_shown(path: Path, told: Told = unheard) -> tuple[Shown, Node]:
+    """Read a drawing, telling how far it is. Raises BadInput where it is none, or cannot be understood."""
     try:
         root = ElementTree.parse(path).getroot()
     except FileNotFoundError:
@@ -95,7 +96,7 @@ def read_shown(path: Path) -> tuple[Shown, Node]:
         raise BadInput(f"{path.name}: is no SVG drawing: its first element is <{_tag(root)[:20]}>")
     with np.errstate(all="ignore"):
         try:
-            walk = _Walk(path.name, root)
+            walk = _Walk(path.name, root, told)
             walk.page()
         except RecursionError:
             raise BadInput(f"{path.name}: it, or a style in it, is nested too deep to be a drawing") from None
@@ -125,12 +126,12 @@ class _Here:
 class _Walk(Space):
     """Goes through the tree as a viewer would."""
 
-    def __init__(self, name: str, root: Node) -> None:
+    def __init__(self, name: str, root: Node, told: Told) -> None:
         super().__init__(name)
-        self.root, self.shown, self.styles = root, Shown(), Styles(root)
+        self.root, self.shown, self.styles, self.told = root, Shown(), Styles(root), told
         self.unpainted: list[Outline] = []
         self.by_id = {i: n for n in root.iter() if (i := n.get("id"))}
-        self.count = 0
+        self.count, self.all = 0, sum(1 for _ in root.iter())
 
     # ---- the tree
 
@@ -180,6 +181,8 @@ class _Walk(Space):
         if gone(style):
             return
         self.count += 1
+        if self.count % TOLD_EACH == 0:
+            tell(self.told, min(self.count / self.all, 1.0))
         if here.deep > DEEPEST or self.count > MOST_USES:
             raise self.bad("its uses go round in circles, or it is too large to be a drawing of a body")
         own, label = node.get("id") or "", attribute(node, "label")
