@@ -34,6 +34,8 @@ BIG = ellipse(60, 50, 118, 96, "{}")
     [(f'style="{MM}" {BOX}', ""), (f'width="500mm" height="90px" style="{MM}" {BOX}', ""), (BOX, f"svg {{{MM}}}"),
      (f'width="3in" {BOX}', f"@media screen {{ svg {{{MM}}} }}"),
      (f'style="{MM}" {BOX}', "svg { width: 7px; height: 3px }"),
+     (f'width="120mm" height="100mm" style="width:100%;height:auto" {BOX}', ""),
+     (f'width="12cm" {BOX}', "svg { width: 100%; max-width: 30em; height: auto }"),
      (f'style="width:1px;height:1px" {BOX}', "svg { width: 120mm !important; height: 10cm !important }")],
 )  # fmt: skip
 def test_a_page_is_as_large_as_its_styles_say(tmp_path: Path, page: str, sheet: str) -> None:
@@ -137,7 +139,8 @@ def test_what_belongs_to_another_language_is_not_drawn(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     "broken",
-    ['<path id="side" d="M 10 20 L 50 10 L 90 20 foo L 50 30 Z"/>', '<path id="side" d="M 10 20 L 50 10 90 20 50 30 Z X"/>',
+    [clip('<rect width="120" height="100" clip-path="url(#c)"/>'), '<use id="u" href="#u"/>' + BODY,
+     '<path id="side" d="M 10 20 L 50 10 L 90 20 foo L 50 30 Z"/>', '<path id="side" d="M 10 20 L 50 10 90 20 50 30 Z X"/>',
      '<path id="side" d="L 10 20 L 50 10 L 90 20 Z"/>', '<path id="side" d="M 10 20 L 50 10 90 20 7 Z"/>',
      '<polygon id="side" points="10,20 50,10 90,20 50,30 7"/>', '<polygon id="side" points="10,20 50,1O 90,20 50,30"/>',
      f'<g style="zoom: 2">{BODY}</g>', f'<g style="scale: 0.5">{BODY}</g>', f'<g transform="scale(2px)">{BODY}</g>',

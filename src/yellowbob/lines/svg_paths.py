@@ -137,7 +137,8 @@ class _Walk(Space):
 
     def page(self) -> None:
         style = self.styles.of(self.root)
-        given = style.get("width", ""), style.get("height", "")
+        # a share of a page it may stand on says nothing: its own size does
+        given = [style.get(w, "") if "%" not in style.get(w, "") else self.root.get(w, "") for w in ("width", "height")]
         wide, high = (self.length(text, None, what) for text, what in zip(given, ("width", "height"), strict=True))
         bare = [t.strip() for t in given if t.strip()]
         if wide is None and high is None:
