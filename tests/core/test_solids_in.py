@@ -180,6 +180,13 @@ def test_a_file_that_says_its_unit_is_read_in_that_or_not_at_all(
     for wrong in {"mm", "cm", "in", "m"} - {unit}:
         with pytest.raises(BadInput, match=f"its unit is the {stated}; give --unit {unit}"):
             read_solid(file, wrong)
+    for old, new in ((b'type="model"', b'type="support"'), (b"<item ", b'<item printable="0" ')):
+        with zipfile.ZipFile(plain) as given, zipfile.ZipFile(file, "w") as made:
+            for name in given.namelist():
+                assert not name.endswith("model") or old in given.read(name)
+                made.writestr(name, given.read(name).replace(old, new))
+        with pytest.raises(BadMesh, match="export the body alone"):
+            read_solid(file, "mm")
     foot = tmp_path / "f.3mf"
     with zipfile.ZipFile(plain) as given, zipfile.ZipFile(foot, "w") as made:
         for name in given.namelist():

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +20,11 @@ Array = NDArray[np.float64]
 UNIT_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 STATED = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
 """Units that a 3MF says itself it is in."""
+EXTRAS = (
+    rb"""<(?:\w+:)?object\s[^>]*\btype\s*=\s*["'](?:support|solidsupport|other)["']"""
+    rb"""|\bprintable\s*=\s*["'](?:0|false)["']"""
+)
+"""Marks of a 3MF's parts that are no part of what is made."""
 INSIDES = ("air", "water", "filled")
 SUFFIXES = (".stl", ".obj", ".ply", ".3mf")
 MERGE_DIGITS = 5
@@ -31,6 +38,14 @@ def _loaded(path: Path) -> Any:
         return trimesh.load(path, force="mesh", process=False)
     except Exception as error:  # every reader of trimesh raises its own kinds on a bad file
         raise BadMesh(f"{path.name}: cannot be read as a {path.suffix[1:].upper()} mesh ({str(error)[:80]})") from None
+
+
+def _refuse_extras(path: Path) -> None:
+    """Raise BadMesh where a 3MF holds parts that are none of the body: they would be read as it is."""
+    with zipfile.ZipFile(path) as packed:
+        models = [packed.read(name) for name in packed.namelist() if name.lower().endswith(".model")]
+    if any(re.search(EXTRAS, model) for model in models):
+        raise BadMesh(f"{path.name}: holds supports, or parts that are not to be printed; export the body alone")
 
 
 def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.integer[Any]]:
@@ -56,6 +71,8 @@ def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Sol
     if not path.is_file():
         raise BadInput(f"{path}: no such file; check the name")
     loaded = _loaded(path)
+    if path.suffix.lower() == ".3mf":
+        _refuse_extras(path)
     stated = str(getattr(loaded, "units", None) or "millimeter")
     if path.suffix.lower() == ".3mf" and STATED.get(stated) != unit:
         remedy = f"give --unit {STATED[stated]}" if stated in STATED else "export it in mm"
