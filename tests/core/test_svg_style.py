@@ -227,7 +227,8 @@ def test_a_drawing_of_its_own_is_scaled_with_its_cuts_and_says_so(tmp_path: Path
     design = read_design(DEMO / f"{name}.ybob")
     assert isinstance(design.shape, Lofted | Turned) and isinstance(found.shape, Lofted | Turned)
     wanted = rescaled(design, 1.3)
-    assert found.shape.length_mm == pytest.approx(wanted.shape.length_mm, rel=1e-5)  # type: ignore[union-attr]
+    assert isinstance(wanted.shape, Lofted | Turned)
+    assert found.shape.length_mm == pytest.approx(wanted.shape.length_mm, rel=1e-5)
     for cut, other in zip(found.cuts, wanted.body.cuts, strict=True):
         assert isinstance(cut, Cup | Sockets) and isinstance(other, Cup | Sockets)
         assert cut.diameter_mm == pytest.approx(other.diameter_mm, rel=1e-5)
