@@ -14,12 +14,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.base import LONGEST_MM
-from yellowbob.design.model import Piece
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.curves import curve
-from yellowbob.lines.svg_kept import Drawn, as_kept, changed, kept_in, placed
+from yellowbob.lines.svg_kept import Drawn, as_kept, changed, kept_in, piece_of, placed
 from yellowbob.lines.svg_paths import Outline, Shown, read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.trace import area_of, not_negative
@@ -228,8 +227,7 @@ def read_svg_body(path: Path | str, told: Told = unheard) -> Drawn:
     try:
         if isinstance(shape, Lofted) and kept.get("sections"):
             shape = Lofted.model_validate({**dict(shape), "sections": kept["sections"]})
-        body = Piece.model_validate({"material": {"name": "any", "density_g_ml": 1.0}, "shape": shape,
-                                     "cuts": kept.get("cuts", [])})  # fmt: skip
+        body = piece_of(shape, kept)
     except ValueError as error:
         raise BadInput(f"{path.name}: what was kept beside the outlines is spoilt ({str(error)[:60]})") from None
     return Drawn(shape, body.cuts, tuple(notes))

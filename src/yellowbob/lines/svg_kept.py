@@ -49,13 +49,19 @@ def kept_in(root: ElementTree.Element) -> dict[str, Any]:
     return kept if isinstance(kept, dict) else {}
 
 
+def piece_of(shape: Any, kept: dict[str, Any]) -> Piece:
+    """A piece of a shape with the cuts that were kept, of any material. Raises ValueError where they are spoilt."""
+    return Piece.model_validate(
+        {"material": {"name": "any", "density_g_ml": 1.0}, "shape": shape, "cuts": kept.get("cuts", [])}
+    )
+
+
 def _body(kept: dict[str, Any]) -> Piece | None:
     """A piece of the shape that was kept, with its cuts; None where none was, or it is spoilt."""
     if not isinstance(kept.get("shape"), dict):
         return None
     try:
-        return Piece.model_validate({"material": {"name": "any", "density_g_ml": 1.0}, "shape": kept["shape"],
-                                     "cuts": kept.get("cuts", [])})  # fmt: skip
+        return piece_of(kept["shape"], kept)
     except ValueError:
         return None
 

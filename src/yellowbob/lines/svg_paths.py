@@ -197,16 +197,13 @@ class _Walk(Space):
             for child in [c for c in node if _tag(c) not in ("", "foreignobject") and _for_us(c)][:1]:
                 self.visit(child, here)
         elif tag == "svg":
-            self.nested(node, style, here)
+            self.boxed(node, self.placed(style, here), style)
         elif tag == "use":
             self.use(node, style, here)
         elif tag == "image":
             self.shown.pictures += 1
         else:
             self.draw(node, tag, style, here)
-
-    def nested(self, node: Node, style: Style, here: _Here) -> None:
-        self.boxed(node, self.placed(style, here), style)
 
     def placed(self, style: Style, here: _Here) -> _Here:
         """Moved by the style's x and y."""
