@@ -18,9 +18,11 @@ from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.ahead import Ahead
 from yellowbob.app.frame.window import Window
+from yellowbob.app.widgets import theme
 from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.kept_solid import KeptSolid
 from yellowbob.app.widgets.paged import Paged
+from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.strip import TURN_S, Strip
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, wear
 from yellowbob.design.rescale import rescaled
@@ -138,6 +140,30 @@ def test_colours_turn_everywhere_what_is_hidden_a_little_later(window: Window, q
     finally:
         window.turn_colours()
     qtbot.waitUntil(lambda: tone(field) == QColor(DAY.ink), timeout=5000)
+
+
+def test_a_turn_that_was_held_up_lets_what_waits_go_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    dressed, asked_again = [], []
+    monkeypatch.setattr(theme, "_change", lambda seen: dressed.append(seen) or True)
+    monkeypatch.setattr(theme, "_rest_later", lambda patience=3: asked_again.append(patience))
+    held_up = time.perf_counter() - 1.0
+    theme._change_the_rest(held_up)
+    assert asked_again == [2] and not dressed
+    theme._change_the_rest(held_up, patience=0)  # but not for ever
+    theme._change_the_rest(time.perf_counter())
+    assert asked_again == [2, 3, 3] and dressed == [True, True]
+
+
+def test_a_page_made_ahead_is_dressed_in_a_turn_of_its_own(qtbot: QtBot) -> None:
+    paged = Paged({"One": QLabel, "Two": QLabel})
+    qtbot.addWidget(paged)
+    sheets = []
+    while paged.make_one_more():
+        sheets.append(sorted(bool(one.styleSheet()) for one in paged.findChildren(Roomy)))
+    assert sheets == [[False], [True], [False, True], [True, True]]
+    asked = Paged({"One": QLabel})
+    qtbot.addWidget(asked)
+    assert asked.make_one_more() and asked.page("One") and asked.findChild(Roomy).styleSheet()  # not before it is seen
 
 
 def test_a_curve_that_is_seen_takes_the_colours_of_the_evening(window: Window, qtbot: QtBot) -> None:

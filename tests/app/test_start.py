@@ -105,6 +105,9 @@ def test_the_window_takes_the_place_of_the_opening(qtbot: QtBot, open_window: Op
     starter = started(qtbot, settings, prepare)
     window = starter.window
     assert window is not None and window.isVisible() and not starter.opening.isVisible()
+    parts = window.parts()
+    assert len(parts) >= 5 and not any(part.updatesEnabled() for part in parts)  # each waits for a turn of its own
+    qtbot.waitUntil(lambda: all(part.updatesEnabled() for part in parts))
     assert window.session.path == file and window.session.saved and window.session.rest is not None
     assert window.size() == starter.opening.size() and where != [threading.get_ident()]
     assert settings.recent() == [file]

@@ -8,6 +8,7 @@ import subprocess
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import suppress
+from functools import partial
 from importlib import import_module
 from pathlib import Path
 from threading import Thread
@@ -21,8 +22,13 @@ from yellowbob.app.start.opening import Opening
 from yellowbob.ground.errors import BadInput
 
 if TYPE_CHECKING:
+    from PySide6.QtWidgets import QWidget
+
     from yellowbob.app.frame.ahead import Ahead
     from yellowbob.app.frame.window import Window
+
+PART_MS = 15
+"""Between two parts of a window that is painted for the first time."""
 
 Tell = Callable[[str, str], None]
 """Says what is being done, and why it takes a while."""
@@ -98,6 +104,7 @@ class Starter(QObject):
         made.crashes.told.connect(made.say_wrong)
         made.crashes.watch()
         made.setGeometry(self.opening.geometry())  # where it may have been moved to meanwhile
+        _paint_one_by_one(made.parts())
         made.show()
         self.opening.close()
         self.ahead = Ahead(made)
@@ -109,6 +116,13 @@ class Starter(QObject):
         self.error = error
         self.opening.close()
         self.ended.emit(2)
+
+
+def _paint_one_by_one(parts: list[QWidget]) -> None:
+    """What is about to be shown is painted a part in each turn of the event loop, not all in one."""
+    for number, part in enumerate(parts):
+        part.setUpdatesEnabled(False)
+        QTimer.singleShot((number + 1) * PART_MS, part, partial(part.setUpdatesEnabled, True))
 
 
 def started(settings: Settings, prepare: Callable[[Tell], object]) -> int:

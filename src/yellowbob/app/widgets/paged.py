@@ -59,6 +59,7 @@ class Paged(QWidget):
         self.pages: dict[str, QWidget] = {}
         self.now = ""
         self._follows, self._shown = False, False
+        self._bare: Roomy | None = None
         self.stack = QStackedWidget()
         self.keys: dict[str, QPushButton] = {}
         head = QWidget()
@@ -83,17 +84,29 @@ class Paged(QWidget):
     def page(self, name: str) -> QWidget:
         """A page, made when it is first asked for."""
         if name not in self.pages:
-            self.pages[name] = made = self._make[name]()
-            roomy = Roomy(made)
-            self.stack.addWidget(roomy)
-            wear(roomy)  # last: what is put in its place is dressed anew
+            self._make_bare(name)
+        self._dress_bare()
         return self.pages[name]
 
+    def _make_bare(self, name: str) -> None:
+        self.pages[name] = made = self._make[name]()
+        self._bare = Roomy(made)
+        self.stack.addWidget(self._bare)
+
+    def _dress_bare(self) -> bool:
+        """Dress the page that was put in its place: last, or it would be dressed anew there. False: all are."""
+        bare, self._bare = self._bare, None
+        if bare is not None:
+            wear(bare)
+        return bare is not None
+
     def make_one_more(self) -> bool:
-        """Make a page that is not there yet; False when all are."""
+        """Make a page that is not there yet, or dress the one that was made before; False when all are there."""
+        if self._dress_bare():
+            return True
         name = next((n for n in self._make if n not in self.pages), None)
         if name is not None:
-            self.page(name)
+            self._make_bare(name)
         return name is not None
 
     def currentWidget(self) -> QWidget | None:

@@ -142,9 +142,20 @@ BETWEEN_MS = 4
 """Long enough for what was changed to be painted in a turn of its own."""
 
 
-def _change_the_rest() -> None:
-    if _change(seen=True) or _change(seen=False):
-        QTimer.singleShot(BETWEEN_MS, _change_the_rest)
+LATE_MS = 2 * BETWEEN_MS
+"""A turn that comes later than this was held up, by painting for one: what waits behind it goes first."""
+
+
+def _change_the_rest(since: float, patience: int = 3) -> None:
+    late = 1e3 * (time.perf_counter() - since) > LATE_MS
+    if late and patience:
+        _rest_later(patience - 1)
+    elif _change(seen=True) or _change(seen=False):
+        _rest_later()
+
+
+def _rest_later(patience: int = 3) -> None:
+    QTimer.singleShot(BETWEEN_MS, partial(_change_the_rest, time.perf_counter(), patience))
 
 
 def apply_theme(app: QApplication, theme: Theme) -> None:
@@ -168,7 +179,7 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
     end = time.perf_counter() + AT_ONCE_S
     while time.perf_counter() < end and _change(seen=True, small=True):
         pass
-    QTimer.singleShot(BETWEEN_MS, _change_the_rest)
+    _rest_later()
 
 
 @lru_cache(maxsize=4)
