@@ -24,11 +24,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 from pytestqt.qtbot import QtBot
+from shiboken6 import isValid
 
 from tests.app.conftest import OpenWindow
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.verdict_line import VerdictCell
 from yellowbob.app.frame.window import Window
+from yellowbob.app.widgets import theme
 from yellowbob.app.widgets.theme import DAY, Look
 from yellowbob.app.widgets.usual import TEXTS, USUAL
 
@@ -56,6 +58,11 @@ def sights(window: Window) -> Iterator[str]:
         shown(window)
         yield name
     window.show_bench("Tank")
+
+
+def in_these_colours() -> bool:
+    """Whether every part wears those in force."""
+    return all(worn is Look.now for part, (_, worn) in theme._worn.items() if isValid(part))
 
 
 def controls(window: Window) -> set[QWidget]:
@@ -181,6 +188,7 @@ def test_every_word_stands_out_from_its_ground(qtbot: QtBot, window: Window, eve
     window.resize(1366, 768)
     if evening:
         window.turn_colours()
+        qtbot.waitUntil(in_these_colours, timeout=20_000)
     try:
         weak, count = [], 0
         for sight in sights(window):
