@@ -8,7 +8,8 @@ from typing import Any
 from yellowbob.design.base import Model
 from yellowbob.design.model import Piece, replaced
 from yellowbob.design.shape import Turned
-from yellowbob.ground.quantities import Dimension, dimension_of
+from yellowbob.ground.quantities import dimension_of
+from yellowbob.ground.units import Dimension
 
 _WORDS = {"x": "from nose", "rim_x": "rim at", "z": "height", "y": "off centre", "pool": "for varnish"}
 _AXES = (("x", "aft"), ("y", "side"), ("z", "up"))

@@ -15,7 +15,8 @@ from uncertainties import ufloat
 
 from yellowbob.design.record import Measurement
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import Dimension, read_number, read_quantity
+from yellowbob.ground.quantities import read_number, read_quantity
+from yellowbob.ground.units import Dimension
 
 CALLIPER_U_MM = 0.05
 """Standard uncertainty of a calliper reading when none is typed."""

@@ -8,21 +8,9 @@ from __future__ import annotations
 
 import math
 import re
-from functools import lru_cache
-from typing import TYPE_CHECKING, Any, Literal
 
 from yellowbob.ground.errors import BadInput
-
-if TYPE_CHECKING:
-    import pint
-
-Dimension = Literal["length", "mass", "density", "volume", "angle", "temperature", "number"]
-
-CORE_UNIT: dict[str, str] = {
-    "length": "mm", "mass": "g", "density": "g/mL", "volume": "mL",
-    "angle": "deg", "temperature": "degC", "number": "",
-}  # fmt: skip
-"""The unit a bare number is read in, and the unit that `read_quantity` returns."""
+from yellowbob.ground.units import CORE_UNIT, FACTOR, MARKS, Dimension, in_core
 
 EXAMPLES: dict[str, str] = {
     "length": "45 mm, 1 3/4 in, .032in", "mass": "7 g, 3/8 oz, 120 grains", "density": "0.48 g/mL, 480 kg/m3",
@@ -35,39 +23,6 @@ READ_UNITS: dict[str, tuple[str, ...]] = {
 }
 """Units a maker may choose to read."""
 
-_FACTOR = {"mm": 1.0, "cm": 10.0, "in": 25.4, "m": 1000.0, "g": 1.0, "oz": 28.349523125, "gr": 0.06479891}
-
-_LB_FT3 = 453.59237 / 28316.846592
-_LB_IN3 = 453.59237 / 16.387064
-_PLAIN: dict[str, dict[str, float]] = {
-    "length": {
-        "mm": 1.0, "millimetre": 1.0, "millimeter": 1.0, "cm": 10.0, "m": 1000.0, "metre": 1000.0, "meter": 1000.0,
-        "in": 25.4, "inch": 25.4, "inche": 25.4, '"': 25.4, "ft": 304.8, "foot": 304.8, "feet": 304.8, "'": 304.8,
-        "mil": 0.0254, "thou": 0.0254, "µm": 0.001, "um": 0.001, "micron": 0.001,
-    },
-    "mass": {
-        "g": 1.0, "gm": 1.0, "gram": 1.0, "gramme": 1.0, "mg": 0.001, "kg": 1000.0, "kilo": 1000.0, "oz": 28.349523125,
-        "ounce": 28.349523125, "lb": 453.59237, "pound": 453.59237, "grain": 0.06479891, "dram": 1.7718451953125,
-    },
-    "density": {
-        "g/ml": 1.0, "g/cm3": 1.0, "g/cc": 1.0, "g/cm^3": 1.0, "kg/l": 1.0, "g/l": 0.001, "kg/m3": 0.001,
-        "kg/m^3": 0.001, "lb/ft3": _LB_FT3, "lb/ft^3": _LB_FT3, "lb/cuft": _LB_FT3, "lbs/cuft": _LB_FT3,
-        "lbs/ft3": _LB_FT3, "pcf": _LB_FT3, "lb/in3": _LB_IN3, "lb/in^3": _LB_IN3, "lb/cuin": _LB_IN3,
-        "oz/in3": _LB_IN3 / 16.0, "oz/in^3": _LB_IN3 / 16.0, "oz/cuin": _LB_IN3 / 16.0,
-    },
-    "volume": {
-        "ml": 1.0, "cc": 1.0, "ccm": 1.0, "cm3": 1.0, "cm^3": 1.0, "l": 1000.0, "litre": 1000.0, "liter": 1000.0,
-        "mm3": 0.001, "mm^3": 0.001, "cuin": 16.387064, "in3": 16.387064, "in^3": 16.387064,
-        "cuft": 28316.846592, "ft3": 28316.846592,
-    },
-    "angle": {"deg": 1.0, "°": 1.0, "º": 1.0, "degree": 1.0, "rad": 180.0 / math.pi, "radian": 180.0 / math.pi},
-}  # fmt: skip
-"""Spellings by dimension, in small letters, without full stops or a plural s, to the core's unit; others are Pint's."""
-
-_MARKS = str.maketrans({
-    "″": '"', "”": '"', "“": '"', "′": "'", "’": "'", "⁄": "/", "∕": "/", "\u00a0": " ", "\u202f": " ", "\u2009": " ",
-    "³": "3", "−": "-", "–": "-",
-})  # fmt: skip
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
 _NUMBER = re.compile(
     r"""^\s*(?P<sign>[-+]?)\s*(?:
@@ -105,14 +60,6 @@ _WITHOUT_FRACTIONS = {"mm": "in", "cm": "in", "m": "in", "g": "oz"}
 """Units that nobody counts in fractions, and what a bare fraction was rather meant in."""
 
 
-@lru_cache(maxsize=1)
-def _units() -> pint.UnitRegistry[Any]:
-    import pint
-
-    registry: pint.UnitRegistry[Any] = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
-    return registry
-
-
 def gauge_to_mm(gauge: float) -> float:
     """Diameter in mm of an American wire gauge number (ASTM B258: 0.127 mm x 92^((36-n)/39)); 00 is -1, 000 is -2."""
     return float(0.127 * 92.0 ** ((36.0 - gauge) / 39.0))
@@ -122,7 +69,7 @@ def read_number(text: str) -> tuple[float, str]:
     """Split `1-3/4"` into (1.75, '"'). Raises ValueError where no number leads the text."""
     for mark, plain in _VULGAR.items():
         text = re.sub(rf"(\d)\s*{mark}", rf"\1 {plain}", text).replace(mark, plain)
-    found = _NUMBER.match(_ACROSS.sub("", text.translate(_MARKS)))
+    found = _NUMBER.match(_ACROSS.sub("", text.translate(MARKS)))
     if not found:
         raise ValueError(text)
     if found["bottom"] or found["bottom2"]:
@@ -144,16 +91,6 @@ def _grouped(text: str) -> float:
     if decimal < 0:
         return float(text)
     return float(re.sub(r"[.,]", "", text[:decimal]) + "." + text[decimal + 1 :])
-
-
-def _plain_factor(unit: str, dimension: Dimension) -> float | None:
-    """Of a maker's spelling to the core's unit; None where it is none of ours."""
-    words = re.sub(r"\bcu(?:bic)?\b\.?\s*", "cu", unit.lower().translate(_MARKS))
-    words = re.sub(r"(?<=cu)f(?:oo|ee)t\b", "ft", re.sub(r"(?<=cu)inch(?:es)?\b", "in", words))
-    words = re.sub(r"\s+per\s+", "/", words)
-    words = re.sub(r"\s*/\s*", "/", words).strip().replace(".", "").replace("''", '"')
-    table = _PLAIN.get(dimension, {})
-    return table.get(words, table.get(words.removesuffix("s")) if len(words) > 2 else None)
 
 
 _BY_COUNTRY = re.compile(
@@ -185,7 +122,7 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     Raises BadInput, with an example of what is understood, when the text is no such quantity.
     """
     refusal = BadInput(f"'{text.strip()[:40]}' is no {dimension} I can read; type for example {EXAMPLES[dimension]}")
-    special = _special(text.translate(_MARKS), dimension)
+    special = _special(text.translate(MARKS), dimension)
     if special is not None:
         return special
     try:
@@ -197,36 +134,13 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
         typed = {"c": "degC", "°c": "degC", "ºc": "degC", "f": "degF", "°f": "degF", "ºf": "degF"}.get(
             typed.lower().replace(" ", ""), typed
         )
-    value = _in_core(value, typed or unit or CORE_UNIT[dimension], dimension, refusal)
+    try:
+        value = in_core(value, typed or unit or CORE_UNIT[dimension], dimension)
+    except ValueError:
+        raise refusal from None
     if not math.isfinite(value):
         raise refusal
     return value
-
-
-LEAST_UNIT, LARGEST_UNIT = 1e-5, 1e7
-"""A unit that is so little, or so much, of the core's own is none that anything here is measured in."""
-
-
-def _in_core(value: float, used: str, dimension: Dimension, refusal: BadInput) -> float:
-    """A value in a unit as typed, in the core's; ours first, Pint for the rest."""
-    wanted = CORE_UNIT[dimension]
-    if used == wanted:
-        return value
-    if dimension == "number":
-        raise refusal
-    factor = _FACTOR["gr"] if dimension == "mass" and used == "gr" else _plain_factor(used, dimension)
-    if factor is not None:
-        return value * factor
-    if re.search(r"[^\w/^*°.() -]", used) or len(used) > 24:
-        raise refusal
-    try:
-        one = float(_units().Quantity(1.0, used).to(wanted).magnitude)
-        found = float(_units().Quantity(value, used).to(wanted).magnitude)
-    except Exception:  # Pint raises a dozen kinds on words it does not know; all mean the same here
-        raise refusal from None
-    if not LEAST_UNIT <= abs(one) <= LARGEST_UNIT and dimension != "temperature":
-        raise refusal  # a slip of the finger, such as Gg: no maker weighs in thousands of tonnes
-    return found
 
 
 def _special(text: str, dimension: Dimension) -> float | None:
@@ -271,11 +185,11 @@ def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: s
     """Refuse what can be read in two ways, saying both. Raises BadInput."""
     shown = text.strip()[:40]
     if unit != "gr" and dimension in ("mass", "density") and re.match(r"grs?\b", typed, re.IGNORECASE):
-        raise BadInput(f"'{shown}' could be grains or grams (a grain is {_FACTOR['gr']:.4f} g); write grains, or g")
+        raise BadInput(f"'{shown}' could be grains or grams (a grain is {FACTOR['gr']:.4f} g); write grains, or g")
     if dimension in ("mass", "volume", "density") and (found := _BY_COUNTRY.search(typed)):
         raise BadInput(f"'{shown}': '{found[0]}' is not the same in every country; give it in {CORE_UNIT[dimension]}")
     bare = unit or CORE_UNIT[dimension]
-    if not typed and bare in _WITHOUT_FRACTIONS and any(mark in text.translate(_MARKS) for mark in ("/", *_VULGAR)):
+    if not typed and bare in _WITHOUT_FRACTIONS and any(mark in text.translate(MARKS) for mark in ("/", *_VULGAR)):
         other = _WITHOUT_FRACTIONS[bare]
         raise BadInput(f"'{shown}' could be {shown} {other} or {value:g} {bare}; write its unit")
     if _DOUBTFUL_COMMA.match(text):
@@ -287,7 +201,7 @@ def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: s
 
 def in_unit(value: float, unit: str) -> float:
     """A core value (mm or g) in one of READ_UNITS."""
-    return value / _FACTOR[unit]
+    return value / FACTOR[unit]
 
 
 def show(value: float, unit: str, decimals: int | None = None) -> str:

@@ -14,7 +14,7 @@ from yellowbob.app.widgets.rows import row
 from yellowbob.app.widgets.usual import hover_of
 from yellowbob.design.model import Kind, Span, replaced
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import Dimension
+from yellowbob.ground.units import Dimension
 
 SPANS: tuple[tuple[str, str, Dimension], ...] = (
     ("pitch_deg", "Sits, nose up", "angle"),

@@ -28,7 +28,8 @@ from yellowbob.app.widgets.words import Words
 from yellowbob.checks.registry import signed
 from yellowbob.design.model import replaced
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.ground.quantities import Dimension, show
+from yellowbob.ground.quantities import show
+from yellowbob.ground.units import Dimension
 from yellowbob.ground.water import SALINITY_G_KG
 from yellowbob.shelf.fitting import of_wood
 from yellowbob.shelf.shipped import materials

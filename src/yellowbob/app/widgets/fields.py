@@ -17,7 +17,8 @@ from yellowbob.app.session.instruments import Instruments
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.usual import hover_of
 from yellowbob.ground.errors import BadInput
-from yellowbob.ground.quantities import CORE_UNIT, READ_UNITS, Dimension, read_quantity, show
+from yellowbob.ground.quantities import READ_UNITS, read_quantity, show
+from yellowbob.ground.units import CORE_UNIT, Dimension
 
 TYPED_PAUSE_MS = 900
 """What is typed counts after this pause, or on Enter or leaving the field."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellowbob.ground.quantities import CORE_UNIT, Dimension
+from yellowbob.ground.units import CORE_UNIT, Dimension
 
 
 class Units:

@@ -18,7 +18,7 @@ from yellowbob.fitout.apply import OF_A_SAMPLE, kept, with_sheet, with_volume
 from yellowbob.fitout.mix import Mix, mix, mixed_density, percent_for, pot_life_min
 from yellowbob.fitout.worksheets import ABOUT, FIELDS, IN_WATER, ON, Sheet, Value, read_value, work
 from yellowbob.ground.errors import YellowBobError
-from yellowbob.ground.quantities import Dimension
+from yellowbob.ground.units import Dimension
 from yellowbob.shelf.shipped import powders, resins
 from yellowbob.study import of
 

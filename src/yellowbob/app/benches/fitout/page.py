@@ -19,7 +19,7 @@ from yellowbob.app.widgets.fields import QuantityField
 from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.words import Words
 from yellowbob.ground.errors import BadInput, YellowBobError
-from yellowbob.ground.quantities import Dimension
+from yellowbob.ground.units import Dimension
 from yellowbob.study import Study
 
 

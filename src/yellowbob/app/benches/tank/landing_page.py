@@ -26,7 +26,7 @@ from yellowbob.app.widgets.paged import CardPage
 from yellowbob.app.widgets.theme import Look
 from yellowbob.app.widgets.words import Words
 from yellowbob.ballast.pose import Pose
-from yellowbob.ground.quantities import Dimension
+from yellowbob.ground.units import Dimension
 from yellowbob.study import of
 
 Array = NDArray[np.float64]
