@@ -53,10 +53,11 @@ MARKS = str.maketrans({
 })  # fmt: skip
 
 _METRIC = {"meter", "gram", "liter", "radian"}
+_ANGLES = {"radian", "degree", "grade", "turn", "arcminute", "arcsecond"}
 _PREFIXES = {"micro", "milli", "centi", "deci", "deca", "hecto", "kilo"}
 _OTHERS = {
     "inch", "foot", "yard", "thou", "micron", "fathom", "ounce", "pound", "grain", "dram", "troy_ounce", "pennyweight",
-    "carat", "scruple", "degree", "grade", "turn", "arcminute", "arcsecond", "degree_Celsius", "degree_Fahrenheit", "kelvin",
+    "carat", "scruple", "degree_Celsius", "degree_Fahrenheit", "kelvin", *_ANGLES,
 }  # fmt: skip
 """Of the thousand units that Pint knows those that a workshop measures in, the metric ones with their prefixes: to Pint
 itself `kin` is a thousand inches, and `64ths` so many thousandths of one."""
@@ -95,17 +96,18 @@ def in_core(value: float, used: str, dimension: Dimension) -> float:
         raise ValueError(used)
     try:
         known = _units().parse_units(used)
-        if not all(_is_known(name) for name, _ in known._units.items()):
-            raise ValueError(used)
+        names = [_known(name) for name, _ in known._units.items()]
+        turned = [name in _ANGLES for name in names]
+        if None in names or (turned != [True] if dimension == "angle" else any(turned)):
+            raise ValueError(used)  # to Pint an angle is a bare number, and `3 mm °` a length
         return float(_units().Quantity(value, known).to(wanted).magnitude)
     except Exception as error:  # Pint raises a dozen kinds on words it does not know; all mean the same here
         raise ValueError(used) from error
 
 
-def _is_known(name: str) -> bool:
-    """Whether a workshop measures in it."""
-    read = _units().parse_unit_name(name)
-    return any(
-        (unit in _METRIC and prefix in _PREFIXES) or (unit in _METRIC | _OTHERS and not prefix)
-        for prefix, unit, _ in read
-    )
+def _known(name: str) -> str | None:
+    """What a unit is without its prefix; None where no workshop measures in it."""
+    for prefix, unit, _ in _units().parse_unit_name(name):
+        if (prefix in _PREFIXES and unit in _METRIC) or (not prefix and unit in _METRIC | _OTHERS):
+            return str(unit)
+    return None
