@@ -116,7 +116,8 @@ def test_a_bare_number_is_in_the_unit_read() -> None:
      ("3 1 mm", "length"), ("3 1", "angle"), ("3 1 g", "mass"), ("480 1 kg/m3", "density"), ("3 1 1 ml", "volume"),
      ("64ths", "length"), ("3/64ths", "length"), ("3/64th in", "length"), ("10 percent mm", "length"), ("2 pi mm", "length"),
      ("3 kin", "length"), ("3 mft", "length"), ("3 link", "length"), ("3 mil", "angle"), ("3 sr", "angle"), ("3 cwt", "mass"),
-     ("3 bag", "mass"), ("240° lb", "mass"), ("1/2° mm", "length"), ("3 mm rad", "length"), ("40° °", "angle"), ("1e999", "mass"), ("4 mm", "number"), ("3 parsnips", "length"), ("--3", "length")],
+     ("3 bag", "mass"), ("240° lb", "mass"), ("1/2° mm", "length"), ("3 mm rad", "length"), ("40° °", "angle"),
+     ("1e999", "mass"), ("4 mm", "number"), ("3 parsnips", "length"), ("--3", "length")],
 )  # fmt: skip
 def test_refused_with_an_example(text: str, dimension: str) -> None:
     with pytest.raises(BadInput, match="for example"):

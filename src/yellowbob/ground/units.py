@@ -96,9 +96,9 @@ def in_core(value: float, used: str, dimension: Dimension) -> float:
         raise ValueError(used)
     try:
         known = _units().parse_units(used)
-        names = [_known(name) for name, _ in known._units.items()]
-        turned = [name in _ANGLES for name in names]
-        if None in names or (turned != [True] if dimension == "angle" else any(turned)):
+        names = {_known(name): power for name, power in known._units.items()}
+        plain_angle = len(names) == 1 and list(names.values()) == [1] and not names.keys() - _ANGLES
+        if None in names or (not plain_angle if dimension == "angle" else names.keys() & _ANGLES):
             raise ValueError(used)  # to Pint an angle is a bare number, and `3 mm °` a length
         return float(_units().Quantity(value, known).to(wanted).magnitude)
     except Exception as error:  # Pint raises a dozen kinds on words it does not know; all mean the same here
