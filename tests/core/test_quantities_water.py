@@ -41,7 +41,11 @@ def test_understood(text: str, dimension: str, value: float) -> None:
         ("7 gm", "mass", 7), ("7 Grams", "mass", 7), ("7 g.", "mass", 7), ("1 200 g", "mass", 1200),
         ("1/4 lb", "mass", 113.3980925), ("2 lbs", "mass", 907.18474), ("15 grains", "mass", 0.97198365),
         ("30 lb/cu ft", "density", 30 * POUND_A_CUBIC_FOOT), ("30 pcf", "density", 30 * POUND_A_CUBIC_FOOT),
-        ("0.5 g/cc", "density", 0.5),
+        ("0.5 g/cc", "density", 0.5), ("0.5 gm/ml", "density", 0.5), ("0.5 grams/cc", "density", 0.5),
+        ("480 kg m⁻³", "density", 0.48), ("480 kg m-3", "density", 0.48), ("30 lb ft-3", "density", 30 * POUND_A_CUBIC_FOOT),
+        ("30 pounds per ft3", "density", 30 * POUND_A_CUBIC_FOOT), ("480 g/dm3", "density", 0.48),
+        ("57 deg. F", "temperature", 125 / 9), ("14 degrees Celsius", "temperature", 14), ("14 ℃", "temperature", 14),
+        ("14 celsius", "temperature", 14), ("1'2", "length", 355.6), ("5 ft 11 1/2 in", "length", 1816.1),
         ("30 lb per cubic ft", "density", 30 * POUND_A_CUBIC_FOOT), ("480 kg/m³", "density", 0.48),
         ("24°30'", "angle", 24.5),
         ("-3°15'", "angle", -3.25), ("24 degrees", "angle", 24), ("18 SWG", "length", 1.219), ("20 swg", "length", 0.914),
@@ -117,7 +121,8 @@ def test_a_bare_number_is_in_the_unit_read() -> None:
      ("64ths", "length"), ("3/64ths", "length"), ("3/64th in", "length"), ("10 percent mm", "length"), ("2 pi mm", "length"),
      ("3 kin", "length"), ("3 mft", "length"), ("3 link", "length"), ("3 mil", "angle"), ("3 sr", "angle"), ("3 cwt", "mass"),
      ("3 bag", "mass"), ("240° lb", "mass"), ("1/2° mm", "length"), ("3 mm rad", "length"), ("40° °", "angle"),
-     ("1e999", "mass"), ("4 mm", "number"), ("3 parsnips", "length"), ("--3", "length")],
+     ("1'200", "length"), ("1'000", "length"), ("5 ft 14 in", "length"), ("1e999", "mass"), ("4 mm", "number"),
+     ("3 parsnips", "length"), ("--3", "length")],
 )  # fmt: skip
 def test_refused_with_an_example(text: str, dimension: str) -> None:
     with pytest.raises(BadInput, match="for example"):

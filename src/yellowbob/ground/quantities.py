@@ -131,9 +131,10 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
         raise refusal from None
     _ask_back(text, value, typed, dimension, unit)
     if dimension == "temperature":
-        typed = {"c": "degC", "°c": "degC", "ºc": "degC", "f": "degF", "°f": "degF", "ºf": "degF"}.get(
-            typed.lower().replace(" ", ""), typed
+        scale = re.sub(
+            r"^(?:degrees?|deg\.?|[°º˚])|[ .]", "", typed.lower().replace("℃", "c").replace("℉", "f").strip()
         )
+        typed = {"c": "degC", "celsius": "degC", "f": "degF", "fahrenheit": "degF"}.get(scale, typed)
     try:
         value = in_core(value, typed or unit or CORE_UNIT[dimension], dimension)
     except ValueError:
@@ -141,6 +142,10 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     if not math.isfinite(value):
         raise refusal
     return value
+
+
+FOOT_MM, INCHES = 304.8, 12
+"""A foot, and how many inches it has."""
 
 
 def _special(text: str, dimension: Dimension) -> float | None:
@@ -151,7 +156,9 @@ def _special(text: str, dimension: Dimension) -> float | None:
                 inches, left = read_number(found["rest"])
             except ValueError:
                 return None
-            return None if left else float(found["feet"]) * 304.8 + inches * 25.4
+            if left or inches >= INCHES or re.match(r"\s*00", found["rest"]):
+                return None  # 1'200 is rather twelve hundred, as some write it
+            return float(found["feet"]) * FOOT_MM + inches * FOOT_MM / INCHES
         return _gauge(text)
     if dimension == "angle" and (found := _MINUTES.match(text)) is not None:
         minutes = float(found["min"].replace(",", ".")) + float((found["sec"] or "0").replace(",", ".")) / 60.0

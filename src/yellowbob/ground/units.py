@@ -33,9 +33,10 @@ _PLAIN: dict[str, dict[str, float]] = {
         "ounce": 28.349523125, "lb": 453.59237, "pound": 453.59237, "grain": 0.06479891, "dram": 1.7718451953125,
     },
     "density": {
-        "g/ml": 1.0, "g/cm3": 1.0, "g/cc": 1.0, "g/cm^3": 1.0, "kg/l": 1.0, "g/l": 0.001, "kg/m3": 0.001,
-        "kg/m^3": 0.001, "lb/ft3": _LB_FT3, "lb/ft^3": _LB_FT3, "lb/cuft": _LB_FT3, "lbs/cuft": _LB_FT3,
-        "lbs/ft3": _LB_FT3, "pcf": _LB_FT3, "lb/in3": _LB_IN3, "lb/in^3": _LB_IN3, "lb/cuin": _LB_IN3,
+        "g/ml": 1.0, "g/cm3": 1.0, "g/cc": 1.0, "g/ccm": 1.0, "g/cm^3": 1.0, "mg/mm3": 1.0, "kg/l": 1.0, "kg/dm3": 1.0,
+        "t/m3": 1.0, "g/l": 0.001, "g/dm3": 0.001, "mg/cm3": 0.001, "kg/m3": 0.001, "kg/m^3": 0.001,
+        "lb/ft3": _LB_FT3, "lb/ft^3": _LB_FT3, "lb/cuft": _LB_FT3, "lbs/cuft": _LB_FT3, "lbs/ft3": _LB_FT3, "pcf": _LB_FT3,
+        "lb/in3": _LB_IN3, "lb/in^3": _LB_IN3, "lb/cuin": _LB_IN3,
         "oz/in3": _LB_IN3 / 16.0, "oz/in^3": _LB_IN3 / 16.0, "oz/cuin": _LB_IN3 / 16.0,
     },
     "volume": {
@@ -57,7 +58,7 @@ _ANGLES = {"radian", "degree", "grade", "turn", "arcminute", "arcsecond"}
 _PREFIXES = {"micro", "milli", "centi", "deci", "deca", "hecto", "kilo"}
 _OTHERS = {
     "inch", "foot", "yard", "thou", "micron", "fathom", "ounce", "pound", "grain", "dram", "troy_ounce", "pennyweight",
-    "carat", "scruple", "degree_Celsius", "degree_Fahrenheit", "kelvin", *_ANGLES,
+    "carat", "scruple", "degree_Celsius", "degree_Fahrenheit", "kelvin", "cubic_centimeter", *_ANGLES,
 }  # fmt: skip
 """Of the thousand units that Pint knows those that a workshop measures in, the metric ones with their prefixes: to Pint
 itself `kin` is a thousand inches, and `64ths` so many thousandths of one."""
@@ -77,6 +78,8 @@ def _plain_factor(unit: str, dimension: Dimension) -> float | None:
     words = re.sub(r"(?<=cu)f(?:oo|ee)t\b", "ft", re.sub(r"(?<=cu)inch(?:es)?\b", "in", words))
     words = re.sub(r"\s+per\s+", "/", words)
     words = re.sub(r"\s*/\s*", "/", words).strip().replace(".", "").replace("''", '"')
+    words = re.sub(r"[ ·]?\b([cd]?m|ft|in)\^?(?:-3|⁻3)$", r"/\g<1>3", words)
+    words = re.sub(r"^(?:gms?|grams?|grammes?)(?=/)", "g", re.sub(r"^(?:pounds?|lbs)(?=/)", "lb", words))
     table = _PLAIN.get(dimension, {})
     return table.get(words, table.get(words.removesuffix("s")) if len(words) > 2 else None)
 
