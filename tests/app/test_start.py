@@ -24,7 +24,7 @@ from yellowbob.app.frame.window import Window
 from yellowbob.app.session.crashes import MOST, Crashes
 from yellowbob.app.session.recovery import MOST_ASIDE, Recovery
 from yellowbob.app.session.settings import Settings
-from yellowbob.app.start.run import Starter
+from yellowbob.app.start.run import Starter, _paint_one_by_one
 from yellowbob.checks.registry import verdicts
 from yellowbob.design.files import read_design, write_design
 from yellowbob.ground.errors import BadInput
@@ -106,7 +106,7 @@ def test_the_window_takes_the_place_of_the_opening(qtbot: QtBot, open_window: Op
     window = starter.window
     assert window is not None and window.isVisible() and not starter.opening.isVisible()
     parts = window.parts()
-    assert len(parts) >= 5 and not any(part.updatesEnabled() for part in parts)  # each waits for a turn of its own
+    assert len(parts) >= 5
     qtbot.waitUntil(lambda: all(part.updatesEnabled() for part in parts))
     assert window.session.path == file and window.session.saved and window.session.rest is not None
     assert window.size() == starter.opening.size() and where != [threading.get_ident()]
@@ -136,6 +136,19 @@ def test_a_window_that_cannot_be_made_ends_the_start(
     starter.begin()
     qtbot.waitUntil(lambda: bool(ended), timeout=60_000)
     assert ended == [2] and isinstance(starter.error, RuntimeError) and not starter.opening.isVisible()
+
+
+def test_parts_are_painted_one_a_turn(qtbot: QtBot) -> None:
+    whole, seen = QWidget(), []
+    parts = [QWidget(whole) for _ in range(3)]
+    qtbot.addWidget(whole)
+    _paint_one_by_one(parts)
+    whole.show()
+    while not all(part.updatesEnabled() for part in parts):
+        if (now := [part.updatesEnabled() for part in parts]) not in seen:
+            seen.append(now)
+        qtbot.wait(1)
+    assert seen[0] == [False, False, False] and all(sorted(now, reverse=True) == now for now in seen)
 
 
 # ---- an empty home

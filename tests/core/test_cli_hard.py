@@ -6,6 +6,7 @@ import json
 import sys
 import time
 from pathlib import Path
+from types import ModuleType
 from typing import Any
 
 import pytest
@@ -126,6 +127,10 @@ def test_what_is_slow_is_named_with_its_time(
         AT_WORK.clear()
         told(0.5)
     assert "counting" not in capsys.readouterr().err
+    monkeypatch.setitem(sys.modules, "yellowbob.study.engine", ModuleType("engine"))  # as while it is being read in
+    with patience.watched():
+        time.sleep(0.1)
+    assert capsys.readouterr().err == ""
 
 
 def test_a_weighing_of_nothing_is_no_end(tmp_path: Path, capsys: Out) -> None:

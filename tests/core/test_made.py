@@ -85,8 +85,13 @@ def test_readings_that_cannot_be_are_refused() -> None:
         (turned, [Measured(200.0, {"diameter": 20.0})], "outside the body"),
         (turned, [Measured(40.0, {"back": 20.0})], "want any of diameter"),
         (turned, [Measured(40.0, {})], "nothing"),
-        (turned, [Measured(40.0, {"diameter": 220.0})], "measure it again"),
-        (turned, [Measured(40.0, {"diameter": -2.0})], "measure it again"),
+        (turned, [Measured(40.0, {"diameter": 220.0})], r"220 mm is \+\d+\.\d mm off the drawing; measure it again"),
+        (turned, [Measured(40.0, {"diameter": 2.0})], r"diameter at 40 mm: 2 mm is -"),  # a slipped point
+        (turned, [Measured(40.0, {"diameter": -2.0})], "never below 0"),
+        (lofted, [Measured(18.0, {"belly": 12.2})], "below the axis is negative"),
+        (lofted, [Measured(36.0, {"back": 0.99})], "back at 36 mm: 0.99 mm is -8.9 mm off"),
+        (lofted, [Measured(36.0, {"port": -10.0, "starboard": 10.0})], "port is -10 mm; a width is never below 0"),
+        (lofted, [Measured(36.0, {"port": 10.0, "starboard": 10.0, "half width": 9.0})], "keep the sides"),
         (turned, [Measured(40.0, {"diameter": 20.0})] * 2, "twice"),
         (lofted, [Measured(40.0, {"port": 10.0})], "only port"),
         (lofted, [Measured(40.0, {"diameter": 20.0})], "want any of back"),
@@ -99,6 +104,14 @@ def test_readings_that_cannot_be_are_refused() -> None:
         made(Design.model_validate({"name": "m", "pieces": [{"material": {"name": "alder", "density_g_ml": 0.5},
             "shape": body}]}),
              [Measured(10.0, {"diameter": 3.0})])  # fmt: skip
+
+
+def test_what_cannot_be_built_as_made_is_not_written(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    """A belly measured above the back there."""
+    told, out = tmp_path / "told.csv", tmp_path / "made.ybob"
+    told.write_text("at,back,belly\n90,1.0,1.5\n", encoding="utf-8")
+    assert "cross" in refused(capsys, "made", str(DEMO / "osier-96.ybob"), "--stations", str(told), "-o", str(out))
+    assert not out.exists()
 
 
 def test_sides_that_differ_list_it_and_mirror() -> None:

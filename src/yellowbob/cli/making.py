@@ -84,9 +84,9 @@ def made(
     drawn = study_of(file)
     readings = [] if stations is None else read_stations(stations)
     new = as_made(drawn.design, readings, [] if holes is None else read_holes(holes))
-    if out is not None:
-        write_design(new, out)
     report = made_report(drawn, Study(new), uneven(new, readings), None if out is None else str(out))
+    if out is not None:  # not before it is known that it can be built
+        write_design(new, out)
     if as_json:
         print_json(report)
         return

@@ -36,7 +36,7 @@ def _watch(done: threading.Event) -> None:
     while not done.wait(LOOK_S):
         now = time.monotonic()
         engine = sys.modules.get("yellowbob.study.engine")  # not brought in for commands that do without
-        words = next(iter(engine.AT_WORK[-1:]), "") if engine is not None else ""
+        words = next(iter(getattr(engine, "AT_WORK", ())[-1:]), "")  # or being brought in just now
         if not words or _bars or "PySide6.QtWidgets" in sys.modules:  # a window says it itself
             since = 0.0
             continue

@@ -28,7 +28,8 @@ Array = NDArray[np.float64]
 
 HELD_MM = 0.004
 """The made outline passes each reading this close."""
-MOST_OFF_MM = 30.0
+MOST_OFF_MM, MOST_OFF = 4.0, 0.4
+"""A reading farther off than both, the second a share of the outline's largest, is none of this piece: a slipped point."""
 SIDES = {"port", "starboard"}
 TURNED_SIZES = {"diameter"}
 LOFTED_SIZES = {"back", "belly", "half width", "port", "starboard"}
@@ -117,6 +118,9 @@ def made_shape(shape: Any, readings: Sequence[Measured]) -> Lofted | Turned:
     for one in readings:
         if not -1e-6 <= one.at_mm <= shape.length_mm + 0.05:
             raise BadInput(f"{one.at_mm:g} mm from the nose lies outside the body of {shape.length_mm:g} mm")
+        below = next((name for name in (*SIDES, "half width", "diameter") if one.sizes_mm.get(name, 0.0) < 0.0), None)
+        if below is not None:
+            raise BadInput(f"at {one.at_mm:g} mm: {below} is {one.sizes_mm[below]:g} mm; a width is never below 0")
         strange = set(one.sizes_mm) - kinds
         if strange or not one.sizes_mm:
             told = ", ".join(sorted(kinds))
@@ -138,6 +142,8 @@ def made_shape(shape: Any, readings: Sequence[Measured]) -> Lofted | Turned:
 def _halved(one: Measured) -> Measured:
     """Port and starboard as their mean half width."""
     there = SIDES & set(one.sizes_mm)
+    if there and "half width" in one.sizes_mm:
+        raise BadInput(f"at {one.at_mm:g} mm: the half width and a side were measured; keep the sides")
     if len(there) == 1:
         raise BadInput(f"at {one.at_mm:g} mm: only {there.pop()} is measured; measure both sides from the centre line")
     if not there:
@@ -150,16 +156,18 @@ def _through(
     outline: tuple[OutlinePoint, ...], readings: Sequence[Measured], name: str, size: Callable[[dict[str, float]], float],
     positive: bool,
 ) -> tuple[OutlinePoint, ...]:  # fmt: skip
-    told = sorted((one.at_mm, size(one.sizes_mm)) for one in readings if name in one.sizes_mm)
-    if not told:
+    read = sorted((one.at_mm, size(one.sizes_mm)) for one in readings if name in one.sizes_mm)
+    if not read:
         return outline
-    x, wanted = np.array([t[0] for t in told]), np.array([t[1] for t in told])
+    x, wanted = np.array([r[0] for r in read]), np.array([r[1] for r in read])
     x = np.clip(x, 0.0, outline[-1].at_mm[0])
     off = wanted - curve(outline).at(x)
     worst = int(np.argmax(np.abs(off)))
-    if abs(off[worst]) > MOST_OFF_MM or (positive and wanted.min() < 0.0):
+    if abs(off[worst]) > max(MOST_OFF_MM, MOST_OFF * max(abs(p.at_mm[1]) for p in outline)):
+        signs = ", and below the axis is negative" if name == "belly" and wanted[worst] > 0.0 else ""
+        told, by = ((2.0 if name == "diameter" else 1.0) * float(v[worst]) for v in (wanted, off))
         raise BadInput(
-            f"{name} at {x[worst]:g} mm: {wanted[worst]:g} mm is {off[worst]:+.1f} mm off the drawing; measure it again"
+            f"{name} at {x[worst]:g} mm: {told:g} mm is {by:+.1f} mm off the drawing; measure it again{signs}"
         )
     points = [_moved(p, float(np.interp(p.at_mm[0], x, off)), positive) for p in outline]
     for _ in range(len(x)):
