@@ -103,6 +103,10 @@ def test_ballast_checks(popper: Design) -> None:
     assert says(with_ballast(popper, depth_mm=5.0), "ballast") == "failed"
     assert says(with_ballast(popper, plug=None), "loose") == "failed"
     assert says(with_ballast(popper, diameter_mm=9.0), "loose") == "watch"
+    for hole_mm, held, said in (
+        (6.99, "plug", "good"), (6.9, "plug", "failed"), (6.9, "hammered", "good"), (6.5, "hammered", "failed")
+    ):  # fmt: skip
+        assert says(with_ballast(popper, diameter_mm=hole_mm, held=held), "loose") == said, (hole_mm, held)
     wide = with_ballast(popper, diameter_mm=15.5, weight=Slug(diameter_mm=15.3, length_mm=2.0))
     assert says(wide, "plug") == "watch"
     assert says(with_ballast(popper, depth_mm=9.6), "cover") == "watch"

@@ -139,10 +139,16 @@ def test_holes_measured_back_move_what_lies_in_them(tmp_path: Path) -> None:
     assert moved.weight.centre_mm[1] == pytest.approx(0.6) and moved.hole.depth_mm == 9.0  # type: ignore[union-attr]
     for one, words in (
         (HoleMeasured("nothing", {"at": 3.0}), "no hole called"),
+        (HoleMeasured("Belly slug", {"diameter": 3.0}), "is not in a hole of 3 mm"),
+        (HoleMeasured("Belly slug", {"diameter": 72.0}), r"diameter 72 mm is \+\d\d\.\d mm off"),
+        (HoleMeasured("Belly slug", {"depth": 50.0}), "measure it again"),
+        (HoleMeasured("Belly slug", {"at": 3.4}), "measure it again"),
         (HoleMeasured("bore", {"at": 3.0}), "its place from the nose is that end"),
     ):
         with pytest.raises(BadInput, match=words):
             made(design_of("creek-dropper-52"), [], [one])
+    with pytest.raises(BadInput, match="a hole is measured twice"):
+        made(design, [], [HoleMeasured("Belly slug", {"depth": 9.0}), HoleMeasured("Belly slug", {"depth": 9.5})])
 
 
 def test_typed_tables_are_read_or_refused_with_their_line(tmp_path: Path) -> None:

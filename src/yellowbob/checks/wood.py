@@ -9,10 +9,13 @@ from yellowbob.design.model import Slug
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.study import Study, of
+from yellowbob.weights.ballast import width_mm
 from yellowbob.weights.causes import density_sigma
 
 LOOSE_MM = 0.8
 """Play of a slug in its hole from which it shifts before the plug sets: a rule."""
+FITS_MM, DRIVEN_MM = 0.02, 0.3
+"""So much wider than its hole a weight still goes in; and soft metal under a hammer."""
 SOFT = ("lead", "tin", "lead-free", "bismuth alloy")
 """Metals that spread under a hammer and hold by it."""
 WIDEST_HOLE = 0.62
@@ -82,6 +85,12 @@ def loose(study: Study) -> Finding | None:
     drilled = [p for p in of.holes(study).ballast if p.hole is not None]
     if not drilled:
         return None
+    for one in drilled:
+        wide, hole = width_mm(one.ballast.weight), 0.0 if one.hole is None else one.hole.diameter_mm
+        driven = one.ballast.held == "hammered" and one.ballast.weight.material in SOFT
+        if wide > hole + (DRIVEN_MM if driven else FITS_MM):
+            do = f"Bore {one.ballast.name} {wide + 0.2:.1f} mm wide, or take a narrower weight."
+            return Finding("failed", f"{wide:.1f} mm in a {hole:.1f} mm hole", do)
     open_ones = [p for p in drilled if p.plug is None]
     free = next(
         (p for p in open_ones if p.ballast.held == "plug" and p.hole is not None and p.hole.depth_mm > p.stack_mm), None

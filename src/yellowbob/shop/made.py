@@ -23,6 +23,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 from yellowbob.lines.curves import curve
 from yellowbob.study import Study, of
+from yellowbob.weights.ballast import width_mm
 
 Array = NDArray[np.float64]
 
@@ -30,6 +31,7 @@ HELD_MM = 0.004
 """The made outline passes each reading this close."""
 MOST_OFF_MM, MOST_OFF = 4.0, 0.4
 """A reading farther off than both, the second a share of the outline's largest, is none of this piece: a slipped point."""
+MOST_TIGHT_MM = 0.3
 SIDES = {"port", "starboard"}
 TURNED_SIZES = {"diameter"}
 LOFTED_SIZES = {"back", "belly", "half width", "port", "starboard"}
@@ -102,6 +104,9 @@ def made(design: Design, readings: Sequence[Measured], holes: Sequence[HoleMeasu
     new = design
     if readings:
         new = new.with_body(shape=made_shape(design.shape, readings))
+    names = [one.name for one in holes]
+    if len(set(names)) < len(names):
+        raise BadInput("a hole is measured twice: keep one reading each")
     for one in holes:
         new = _bored(new, one)
     return new
@@ -195,20 +200,35 @@ def _bored(design: Design, one: HoleMeasured) -> Design:
     """A hole of the body's bores or of the ballast, as measured."""
     for number, ballast in enumerate(design.ballast):
         if ballast.name == one.name and ballast.drilling is not None:
+            wide = width_mm(ballast.weight)
+            if one.sizes_mm.get("diameter", wide) < wide - MOST_TIGHT_MM:
+                told = one.sizes_mm["diameter"]
+                raise BadInput(
+                    f"{one.name}: a weight of {wide:.1f} mm is not in a hole of {told:g} mm; measure it again"
+                )
             listed = list(design.ballast)
-            listed[number] = replaced(ballast, drilling=_drilled(ballast.drilling, one))
+            listed[number] = replaced(ballast, drilling=_drilled(ballast.drilling, one, design.shape.length_mm))
             return design.but(ballast=tuple(listed))
     for number, piece in enumerate(design.pieces):
         for k, bore in enumerate(piece.bores):
             if bore.name == one.name:
                 bores = list(piece.bores)
-                bores[k] = replaced(bore, drilling=_drilled(bore.drilling, one))
+                bores[k] = replaced(bore, drilling=_drilled(bore.drilling, one, design.shape.length_mm))
                 return design.with_piece(number, replaced(piece, bores=tuple(bores)))
     raise BadInput(f"the design has no hole called '{one.name}'")
 
 
-def _drilled(drilling: Drilling, one: HoleMeasured) -> Drilling:
+def _drilled(drilling: Drilling, one: HoleMeasured, length_mm: float) -> Drilling:
     sizes, place = one.sizes_mm, list(drilling.place_mm)
+    drawn = {"diameter": drilling.diameter_mm, "depth": drilling.depth_mm, "at": place[0]}
+    most = {
+        "diameter": max(2.0, MOST_OFF * drilling.diameter_mm), "depth": max(6.0, MOST_OFF * drilling.depth_mm),
+        "at": max(8.0, MOST_OFF / 2.0 * length_mm),
+    }  # fmt: skip
+    for name in drawn:
+        by = sizes.get(name, drawn[name]) - drawn[name]
+        if abs(by) > most[name]:
+            raise BadInput(f"{one.name}: {name} {sizes[name]:g} mm is {by:+.1f} mm off the drawing; measure it again")
     on_side = drilling.side not in ("nose", "tail")
     if "at" in sizes:
         if not on_side:

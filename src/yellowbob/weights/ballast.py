@@ -32,6 +32,11 @@ def weight_mass_g(weight: Shot | Slug) -> float:
     return grams_per_mm(weight.diameter_mm, weight.density_g_ml) * weight.length_mm
 
 
+def width_mm(weight: Shot | Slug) -> float:
+    """How wide a hole must be for it to go in."""
+    return weight.diameter_mm if isinstance(weight, Slug) else shot_diameter_mm(weight)
+
+
 def stack_length_mm(weight: Shot | Slug, hole_diameter_mm: float) -> float:
     """Height that a ballast fills at the bottom of a hole.
 
