@@ -1,0 +1,86 @@
+"""What nothing holds is said: hardware off its eye, wires out of the body, weights cast half outside it."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+
+from tests.conftest import DEMO, turned_design
+from yellowbob.checks.registry import CHECKS
+from yellowbob.design.base import replaced
+from yellowbob.design.files import read_design
+from yellowbob.design.model import Ballast, Design, Fitting, Shot, Wire
+from yellowbob.study import Study
+
+CYLINDER = turned_design((0, 10.0), (60.0, 10.0))
+
+
+def says(design: Design, key: str) -> tuple[str, str]:
+    found = CHECKS[key].verdict(Study(design))
+    assert found is not None
+    return found.state, found.figure
+
+
+def fitted(*fittings: dict[str, Any]) -> Design:
+    usual = {"mass_g": 0.5, "hanging": True}
+    return CYLINDER.but(fittings=tuple(Fitting.model_validate({**usual, **one}) for one in fittings))
+
+
+@pytest.mark.parametrize("name", sorted(f.stem for f in DEMO.glob("*.ybob")))
+def test_all_of_every_demo_is_held(name: str) -> None:
+    study = Study(read_design(DEMO / f"{name}.ybob"))
+    for key in ("held", "course", "ballast"):
+        found = CHECKS[key].verdict(study)
+        assert found is None or found.state == "good", (key, found)
+
+
+@pytest.mark.parametrize("off_mm", [0.0, 3.0, 5.5, 7.3, 40.0])
+def test_a_ring_is_held_by_what_is_near(off_mm: float) -> None:
+    """Under a cylinder of radius 10: the gap is off_mm."""
+    state, figure = says(fitted({"name": "ring", "sort": "ring", "at_mm": [30.0, 0.0, -10.0 - off_mm]}), "held")
+    assert (state == "good") is (off_mm < 6.0)
+    if state == "failed":
+        assert figure == f"ring hangs on nothing, {off_mm:.0f} mm off"
+
+
+def test_a_chain_is_held_by_its_first_link() -> None:
+    swivel = {"name": "swivel", "sort": "swivel", "at_mm": [30.0, 0.0, -12.0], "reach_mm": 25.0}
+    hook = {"name": "hook", "sort": "hook", "at_mm": [30.0, 0.0, -37.0], "reach_mm": 18.0, "span_mm": 8.0}
+    assert says(fitted(swivel, hook), "held")[0] == "good"
+    assert says(fitted(hook), "held") == ("failed", "hook hangs on nothing, 9 mm off")  # less its own reach
+    away = fitted({**swivel, "at_mm": [30.0, 0.0, -60.0]}, {**hook, "at_mm": [30.0, 0.0, -85.0]})
+    assert says(away, "held")[0] == "failed"
+    wire = Wire(name="arm", diameter_mm=1.0, path_mm=((5.0, 0.0, 0.0), (30.0, 0.0, 0.0), (30.0, 0.0, -58.0)))
+    assert says(away.but(wires=(wire,)), "held")[0] == "good"
+
+
+@pytest.mark.parametrize("aside_mm", [0.0, 9.0, 11.0, 60.0])
+def test_a_wire_beside_the_body_is_no_wire_of_it(aside_mm: float) -> None:
+    wire = Wire(name="through wire", diameter_mm=1.0, path_mm=((-4.0, aside_mm, 0.0), (64.0, aside_mm, 0.0)))
+    state, figure = says(CYLINDER.but(wires=(wire,)), "course")
+    if aside_mm < 10.0:
+        assert (state, figure) == ("good", "60 mm of it")
+    else:
+        assert (state, figure) == ("failed", "0 % of through wire")
+
+
+@pytest.mark.parametrize(("x_mm", "outside"), [(30.0, 0.0), (0.0, 0.5), (-20.0, 1.0)])
+def test_a_ball_cast_in_at_the_end_of_a_cylinder_is_half_outside(x_mm: float, outside: float) -> None:
+    ball = Ballast(name="ball", weight=Shot(mass_g=4.0, count=1), at_mm=(x_mm, 0.0, 0.0))
+    state, figure = says(CYLINDER.but(ballast=(ball,)), "ballast")
+    if outside == 0.0:
+        assert (state, figure) == ("good", "4.0 g, all in")
+    else:
+        told = re.fullmatch(r"(\d+) % of ball is outside", figure)
+        assert state == "failed" and told is not None and int(told[1]) == pytest.approx(100.0 * outside, abs=1.0)
+
+
+def test_a_weight_wider_than_its_hole_fails_and_soft_metal_is_driven_in() -> None:
+    design = read_design(DEMO / "osier-96.ybob")
+    shot = design.ballast[0]
+    assert shot.drilling is not None and isinstance(shot.weight, Shot)
+    tight = replaced(shot, drilling=replaced(shot.drilling, diameter_mm=shot.drilling.diameter_mm - 0.4))
+    state, figure = says(design.but(ballast=(tight,)), "loose")
+    assert state == "failed" and figure.endswith("mm hole")
