@@ -5,12 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from yellowbob.checks.verdict import NOTHING, Finding, check, signed
-from yellowbob.design.model import Ballast, Slug
+from yellowbob.design.model import Slug
 from yellowbob.fitout.clearances import Clearance
-from yellowbob.lines.solids import common
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.study import Study, of
-from yellowbob.weights.ballast import cast_solid, width_mm
+from yellowbob.weights.ballast import width_mm
 from yellowbob.weights.causes import density_sigma
 
 LOOSE_MM = 0.8
@@ -53,18 +52,12 @@ def ballast(study: Study) -> Finding:
     if worst.proud_mm > 0.05:
         do = f"Drill {worst.ballast.name} deeper or wider, or use a shorter weight."
         return Finding("failed", f"{worst.proud_mm:.1f} mm proud", do)
-    for one in placed:
-        out = 0.0 if one.hole is not None else _share_outside(one.ballast, study)
+    cast = any(one.hole is None for one in placed)
+    for one, out in zip(placed, of.cast_outside(study), strict=True) if cast else ():
         if out > CAST_OUT:
             do = f"Move {one.ballast.name} into the body, or take a smaller weight."
             return Finding("failed", f"{100.0 * out:.0f} % of {one.ballast.name} is outside", do)
     return Finding("good", f"{sum(p.weight.mass_g for p in placed):.1f} g, all in")
-
-
-def _share_outside(cast: Ballast, study: Study) -> float:
-    """Of a weight that is cast in, by volume; of the pieces it lies best in the one that has most of it."""
-    solid = cast_solid(cast)
-    return 1.0 - max(common(solid, outer).volume_mm3 for outer in of.outers(study)) / float(solid.volume())
 
 
 @check(

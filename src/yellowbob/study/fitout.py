@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 
-from yellowbob.design.model import Design
+from yellowbob.design.model import Design, Fitting
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
+from yellowbob.fitout.holding import share_outside, unheld
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.fitout.on_plates import plate_clearances
 from yellowbob.fitout.set_in import set_in_clearances
 from yellowbob.study.afloat import buoyancy
 from yellowbob.study.engine import Study, drawn, result, slow
-from yellowbob.study.lines import body_material, body_shape, outer, parts, pieces
+from yellowbob.study.lines import body_material, body_shape, outer, outers, parts, pieces
 from yellowbob.study.weights import body_cuts, fittings, holes, slip, wires
 
 
@@ -55,6 +56,19 @@ def plates_clear(study: Study) -> tuple[Clearance, ...]:
 def clearances(study: Study) -> tuple[Clearance, ...]:
     """Everything that can touch something else, and the walls left around holes."""
     return (*hardware_clear(study), *plates_clear(study), *wood_clear(study))
+
+
+@slow("seeing what holds what")
+def unheld_hardware(study: Study) -> tuple[tuple[float, Fitting], ...]:
+    """Fittings that nothing holds, each with its distance from what could, mm: see `unheld`."""
+    routed = tuple(one.wire for one in wires(study))
+    return tuple(unheld(fittings(study), routed, outers(study)))
+
+
+@slow("seeing what is cast outside")
+def cast_outside(study: Study) -> tuple[float, ...]:
+    """Of each ballast, as listed, the share that lies outside the pieces; 0 for one in a hole."""
+    return tuple(0.0 if p.hole is not None else share_outside(p.ballast, outers(study)) for p in holes(study).ballast)
 
 
 @slow("swinging the hooks")

@@ -1,0 +1,71 @@
+"""What of the fit-out nothing holds: hardware off the body and its wires, weights cast outside it."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+
+import manifold3d
+import numpy as np
+from numpy.typing import NDArray
+
+from yellowbob.design.hardware import Fitting, Wire
+from yellowbob.design.model import Ballast
+from yellowbob.fitout.in_wood import least_gap
+from yellowbob.lines.distances import point_to_segment
+from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.solids import common, to_manifold
+from yellowbob.weights.ballast import cast_solid
+from yellowbob.weights.wires import path_of
+
+Array = NDArray[np.float64]
+
+NEAR_MM = 6.0
+"""What lies farther than this, and its own size, from all that could hold it is held by nothing: a rule."""
+FAR_MM, POINT_MM = 1000.0, 0.05
+BY_ITSELF = ("jig", "other")
+"""Sorts that need not touch the piece."""
+
+
+def unheld(fittings: Sequence[Fitting], wires: Sequence[Wire], outers: Sequence[Mesh]) -> list[tuple[float, Fitting]]:
+    """Fittings that nothing holds, each with its distance from the nearest piece or wire, mm, less its own size.
+
+    What lies within NEAR_MM of a piece or a wire is held, and so is what hangs as near from one that is held.
+    """
+    pieces, lines = [to_manifold(outer) for outer in outers], [path_of(wire) for wire in wires]
+    gaps = [(_gap(_place(f), pieces, lines) - _size(f), f) for f in fittings if f.sort not in BY_ITSELF]
+    held, loose = [f for gap, f in gaps if gap <= NEAR_MM], [one for one in gaps if one[0] > NEAR_MM]
+    while found := [one for one in loose if any(_hangs(one[1], other) for other in held)]:
+        held += [f for _, f in found]
+        loose = [one for one in loose if one not in found]
+    return loose
+
+
+def _place(fitting: Fitting) -> Array:
+    return np.asarray(fitting.at_mm, dtype=float)
+
+
+def _hangs(one: Fitting, other: Fitting) -> bool:
+    return float(np.linalg.norm(_place(one) - _place(other))) <= NEAR_MM + _size(one) + _size(other)
+
+
+def _size(fitting: Fitting) -> float:
+    """How far it reaches from its place, mm."""
+    own = (fitting.reach_mm, fitting.long_mm, fitting.play_mm)
+    return max(*own, 0.0 if fitting.sort in ("prop", "hook") else fitting.span_mm)
+
+
+def _gap(place: Array, pieces: Sequence[manifold3d.Manifold], lines: Sequence[Array]) -> float:
+    """From a place to the outside of the pieces (0 in them), or to a wire, whichever is nearer, mm."""
+    along = min((point_to_segment(place, a, b) for line in lines for a, b in itertools.pairwise(line)), default=FAR_MM)
+    if along <= NEAR_MM:
+        return float(along)
+    point = manifold3d.Manifold.sphere(POINT_MM, 8).translate(place.tolist())
+    gap = min(least_gap(piece, point, FAR_MM) for piece in pieces)
+    return float(min(along, gap + POINT_MM if gap > 0.0 else 0.0))
+
+
+def share_outside(cast: Ballast, outers: Sequence[Mesh]) -> float:
+    """Of a weight that is cast in, by volume; of the pieces it lies best in the one that has most of it."""
+    solid = cast_solid(cast)
+    return 1.0 - max(common(solid, outer).volume_mm3 for outer in outers) / float(solid.volume())
