@@ -162,7 +162,7 @@ def test_no_verdict_depends_on_what_is_kept(popper: Design, key: str) -> None:
         assert hurried == sure
     warm = Study(popper)
     _ = of.landings(warm), of.clearances(warm), of.thin(warm), of.drawn_usually(warm)
-    _ = of.unheld_hardware(warm), of.cast_outside(warm)
+    _ = of.unheld_parts(warm), of.cast_outside(warm)
     _ = of.heeled_usually(warm), of.thrown_usually(warm), of.rest_in_the_sea(warm)
     assert CHECKS[key].verdict(warm, wait=False) == sure
 

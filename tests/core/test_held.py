@@ -56,6 +56,24 @@ def test_a_chain_is_held_by_its_first_link() -> None:
     assert says(away.but(wires=(wire,)), "held")[0] == "good"
 
 
+@pytest.mark.parametrize(("name", "number"), [("print-wake-92", 1), ("moth-crawler-64", 1), ("withy-stick-150", 3)])
+def test_a_piece_that_stands_off_is_held_by_nothing(name: str, number: int) -> None:
+    design = read_design(DEMO / f"{name}.ybob")
+    piece = design.pieces[number]
+    for by, state in ((0.0, "good"), (-60.0, "failed")):
+        x, y, z = piece.at_mm
+        found = says(design.with_piece(number, replaced(piece, at_mm=(x, y, z + by))), "held")
+        assert found[0] == state and (state == "good" or found[1].startswith(f"{piece.name} hangs on nothing, "))
+
+
+def test_of_a_row_of_pieces_each_holds_the_next() -> None:
+    """Cylinders of 60 mm, one after the other: 2 mm, 2 mm and 9 mm apart."""
+    body = CYLINDER.pieces[0]
+    row = [body, *(replaced(body, name=n, at_mm=(x, 0.0, 0.0)) for n, x in (("c", 124.0), ("b", 62.0), ("d", 193.0)))]
+    assert says(CYLINDER.but(pieces=tuple(row)), "held") == ("failed", "d hangs on nothing, 9 mm off")
+    assert says(CYLINDER.but(pieces=tuple(row[:3])), "held")[0] == "good"
+
+
 @pytest.mark.parametrize("aside_mm", [0.0, 9.0, 11.0, 60.0])
 def test_a_wire_beside_the_body_is_no_wire_of_it(aside_mm: float) -> None:
     wire = Wire(name="through wire", diameter_mm=1.0, path_mm=((-4.0, aside_mm, 0.0), (64.0, aside_mm, 0.0)))

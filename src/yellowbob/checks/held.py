@@ -9,16 +9,16 @@ LEAST_SHARE = 0.5
 """So much of a wire must lie in the pieces: a rule."""
 
 
-@check("held", "All held", "What nothing holds is not there: its mass is counted where no hook can hang.", "rule")
+@check("held", "All held", "What nothing holds is not there: its mass is counted where it cannot be.", "rule")
 def held(study: Study) -> Finding | None:
-    if not study.build.fittings:
+    if not study.build.fittings and len(study.build.pieces) < 2:
         return None
-    loose = of.unheld_hardware(study)
+    loose = of.unheld_parts(study)
     if not loose:
         return Finding("good", "all of it")
-    gap, worst = max(loose, key=lambda one: one[0])
-    figure = f"{worst.name} hangs on nothing, {gap:.0f} mm off"
-    return Finding("failed", figure, f"Move {worst.name} to its eye, or bring a wire or an eye to it.")
+    gap, name = max(loose)
+    do = f"Move {name} to what holds it, or bring a wire or an eye to it."
+    return Finding("failed", f"{name} hangs on nothing, {gap:.0f} mm off", do)
 
 
 @check(

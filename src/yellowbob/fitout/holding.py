@@ -27,18 +27,32 @@ BY_ITSELF = ("jig", "other")
 """Sorts that need not touch the piece."""
 
 
-def unheld(fittings: Sequence[Fitting], wires: Sequence[Wire], outers: Sequence[Mesh]) -> list[tuple[float, Fitting]]:
-    """Fittings that nothing holds, each with its distance from the nearest piece or wire, mm, less its own size.
+def unheld(
+    fittings: Sequence[Fitting], wires: Sequence[Wire], parts: Sequence[tuple[str, Mesh]]
+) -> list[tuple[float, str]]:
+    """What nothing holds: each its distance from the nearest that could hold it, mm, less its own size, and its name.
 
-    What lies within NEAR_MM of a piece or a wire is held, and so is what hangs as near from one that is held.
+    parts : the pieces by name, the body first. A piece is held within NEAR_MM of one that is (as joints leave); hardware
+    so near to a piece, to a wire or to hardware that is held.
     """
-    pieces, lines = [to_manifold(outer) for outer in outers], [path_of(wire) for wire in wires]
+    pieces, lines = [to_manifold(outer) for _, outer in parts], [path_of(wire) for wire in wires]
+    apart = _pieces_apart(pieces)
     gaps = [(_gap(_place(f), pieces, lines) - _size(f), f) for f in fittings if f.sort not in BY_ITSELF]
     held, loose = [f for gap, f in gaps if gap <= NEAR_MM], [one for one in gaps if one[0] > NEAR_MM]
     while found := [one for one in loose if any(_hangs(one[1], other) for other in held)]:
         held += [f for _, f in found]
         loose = [one for one in loose if one not in found]
-    return loose
+    return [*((gap, parts[k][0]) for k, gap in apart.items()), *((gap, f.name) for gap, f in loose)]
+
+
+def _pieces_apart(pieces: Sequence[manifold3d.Manifold]) -> dict[int, float]:
+    """Pieces that neither touch the body nor one that does, by number, with their distance from the nearest that do."""
+    apart, latest = dict.fromkeys(range(1, len(pieces)), FAR_MM), [pieces[0]]
+    while latest and apart:
+        apart = {k: min(gap, *(least_gap(pieces[k], one, FAR_MM) for one in latest)) for k, gap in apart.items()}
+        latest = [pieces[k] for k, gap in apart.items() if gap <= NEAR_MM]
+        apart = {k: gap for k, gap in apart.items() if gap > NEAR_MM}
+    return apart
 
 
 def _place(fitting: Fitting) -> Array:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from yellowbob.design.model import Design, Fitting
+from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
 from yellowbob.fitout.holding import share_outside, unheld
@@ -59,10 +59,10 @@ def clearances(study: Study) -> tuple[Clearance, ...]:
 
 
 @slow("seeing what holds what")
-def unheld_hardware(study: Study) -> tuple[tuple[float, Fitting], ...]:
-    """Fittings that nothing holds, each with its distance from what could, mm: see `unheld`."""
-    routed = tuple(one.wire for one in wires(study))
-    return tuple(unheld(fittings(study), routed, outers(study)))
+def unheld_parts(study: Study) -> tuple[tuple[float, str], ...]:
+    """Pieces and hardware that nothing holds, with their distance from what could, mm: see `unheld`."""
+    named = tuple((piece.name, outer) for piece, outer in zip(pieces(study), outers(study), strict=True))
+    return tuple(unheld(fittings(study), tuple(one.wire for one in wires(study)), named))
 
 
 @slow("seeing what is cast outside")
