@@ -7,10 +7,12 @@ import sqlite3
 from pathlib import Path
 
 import pytest
+from pydantic import BaseModel, ValidationError
 from typer.testing import CliRunner
 
 from yellowbob.cli.main import app
 from yellowbob.ground.errors import BadInput
+from yellowbob.shelf import items
 from yellowbob.shelf.exchange import from_csv
 from yellowbob.shelf.items import BallastStock, Material
 from yellowbob.shelf.own import OwnShelf, forget, set_aside
@@ -128,3 +130,13 @@ def test_a_name_twice_is_named_with_its_line(tmp_path: Path) -> None:
     file.write_text("name,group,density_g_ml,spread_g_ml\na,wood,0.5,0.1\nc,wood,0.5,0.1\na,wood,0.6,0.1\n")
     with pytest.raises(BadInput, match="line 4: 'a' is there twice"):
         from_csv(Material, file)
+
+
+def test_no_list_takes_a_density_in_kilograms_a_cubic_metre() -> None:
+    kinds = [k for k in vars(items).values() if isinstance(k, type) and issubclass(k, BaseModel)]
+    kinds = [k for k in kinds if "density_g_ml" in k.model_fields]
+    assert len(kinds) >= 8
+    for kind in kinds:
+        with pytest.raises(ValidationError) as told:
+            kind.model_validate({"name": "steel", "density_g_ml": 7850.0})
+        assert any(e["loc"] == ("density_g_ml",) and e["type"] == "less_than_equal" for e in told.value.errors()), kind

@@ -50,7 +50,7 @@ class Hook(Item):
     gape_mm: float = Field(gt=0)
     bend_radius_mm: float = Field(gt=0)
     wire_mm: float = Field(gt=0)
-    density_g_ml: float = Field(gt=0)
+    density_g_ml: float = Field(gt=0, le=25)
     dressed: bool = Field(default=False, description="with feather, hair or tinsel; the mass is with it, dry")
 
     @property
