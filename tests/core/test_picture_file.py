@@ -306,3 +306,17 @@ def test_too_many_pixels_of_a_kind_are_refused(tmp_path: Path, ext: str, monkeyp
         BadPicture, match=rf"large\.{ext}: 1000 × 200 pixels are too many for a {kind}; save it smaller, or"
     ):
         read_picture(file, patient=True)
+
+
+@pytest.mark.parametrize("ext", ["png", "jpg", "tif", "bmp"])
+def test_pixels_that_are_not_square_are_refused(tmp_path: Path, ext: str) -> None:
+    """As a fax has them: one known length would not give the depth."""
+    picture = Image.new("RGB", (60, 40), (250, 250, 250))
+    for dpi, refused in (((300, 150), True), ((204, 196), True), ((300, 300), False), ((72, 72), False)):
+        file = tmp_path / f"a.{ext}"
+        picture.save(file, dpi=dpi)
+        if refused:
+            with pytest.raises(BadPicture, match="not square"):
+                read_picture(file)
+        else:
+            assert read_picture(file).width == 60

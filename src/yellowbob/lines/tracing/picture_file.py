@@ -26,6 +26,8 @@ MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 MOST_PACKED = 40_000_000
 """Bytes of a file that has to be unpacked from its first byte to its last: of more it may take over 2 s."""
+MOST_OBLONG = 0.005
+"""Pixels may be so much wider than high, or less: as well as a length is to be known."""
 ORIENTATION = 0x0112
 """The tag that tells which way a picture was held; from 5 on its width is its height."""
 MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
@@ -57,6 +59,7 @@ def read_picture(path: Path | str, patient: bool = False) -> Picture:
         Image.MAX_IMAGE_PIXELS = None  # how many may be is said below, in our own words
         with Image.open(path) as image:
             _refuse_too_large(path, image)
+            _refuse_oblong(path, image)
             wide, high = image.size
             if image.format == "JPEG":
                 image.draft("RGB", (2 * WORKING_PX, 2 * WORKING_PX))
@@ -82,6 +85,16 @@ def _refuse_too_large(path: Path | str, image: Any) -> None:
         kind = "" if image.format == "JPEG" else ", or as JPEG"
         raise BadPicture(
             f"{path}: {image.width} × {image.height} pixels are too many for a {image.format}; save it smaller{kind}"
+        )
+
+
+def _refuse_oblong(path: Path | str, image: Any) -> None:
+    """Refuse a picture that says its pixels are not square: one known length does not give its depth."""
+    told = image.info.get("dpi") or image.info.get("aspect") or image.info.get("jfif_density") or (1, 1)
+    across, down = (float(one) for one in told)
+    if across > 0 and down > 0 and abs(across / down - 1.0) > MOST_OBLONG:
+        raise BadPicture(
+            f"{path}: its pixels are not square ({across:g} across to {down:g} down); save it with square ones"
         )
 
 
