@@ -22,7 +22,8 @@ Array = NDArray[np.float64]
 
 NEAR_MM = 6.0
 """What lies farther than this, and its own size, from all that could hold it is held by nothing: a rule."""
-FAR_MM, POINT_MM = 1000.0, 0.05
+SEEN_MM, FAR_MM, POINT_MM = 8.0, 1000.0, 0.05
+"""How far is looked first, and then: the farther, the longer it takes."""
 BY_ITSELF = ("jig", "other")
 """Sorts that need not touch the piece."""
 
@@ -47,12 +48,12 @@ def unheld(
 
 def _pieces_apart(pieces: Sequence[manifold3d.Manifold]) -> dict[int, float]:
     """Pieces that neither touch the body nor one that does, by number, with their distance from the nearest that do."""
-    apart, latest = dict.fromkeys(range(1, len(pieces)), FAR_MM), [pieces[0]]
+    held, latest, apart = [pieces[0]], [pieces[0]], list(range(1, len(pieces)))
     while latest and apart:
-        apart = {k: min(gap, *(least_gap(pieces[k], one, FAR_MM) for one in latest)) for k, gap in apart.items()}
-        latest = [pieces[k] for k, gap in apart.items() if gap <= NEAR_MM]
-        apart = {k: gap for k, gap in apart.items() if gap > NEAR_MM}
-    return apart
+        near = [k for k in apart if any(least_gap(pieces[k], one, SEEN_MM) <= NEAR_MM for one in latest)]
+        latest = [pieces[k] for k in near]
+        held, apart = [*held, *latest], [k for k in apart if k not in near]
+    return {k: min(least_gap(pieces[k], one, FAR_MM) for one in held) for k in apart}
 
 
 def _place(fitting: Fitting) -> Array:
@@ -75,7 +76,9 @@ def _gap(place: Array, pieces: Sequence[manifold3d.Manifold], lines: Sequence[Ar
     if along <= NEAR_MM:
         return float(along)
     point = manifold3d.Manifold.sphere(POINT_MM, 8).translate(place.tolist())
-    gap = min(least_gap(piece, point, FAR_MM) for piece in pieces)
+    gap = min(least_gap(piece, point, SEEN_MM) for piece in pieces)
+    if gap >= SEEN_MM:
+        gap = min(least_gap(piece, point, FAR_MM) for piece in pieces)
     return float(min(along, gap + POINT_MM if gap > 0.0 else 0.0))
 
 

@@ -57,7 +57,7 @@ _METRIC = {"meter", "gram", "liter", "radian"}
 _ANGLES = {"radian", "degree", "grade", "turn", "arcminute", "arcsecond"}
 _PREFIXES = {"micro", "milli", "centi", "deci", "deca", "hecto", "kilo"}
 _OTHERS = {
-    "inch", "foot", "yard", "thou", "micron", "fathom", "ounce", "pound", "grain", "dram", "troy_ounce", "pennyweight",
+    "inch", "foot", "yard", "micron", "fathom", "ounce", "pound", "grain", "dram", "troy_ounce", "pennyweight",
     "carat", "scruple", "degree_Celsius", "degree_Fahrenheit", "kelvin", "cubic_centimeter", *_ANGLES,
 }  # fmt: skip
 """Of the thousand units that Pint knows those that a workshop measures in, the metric ones with their prefixes: to Pint
@@ -95,7 +95,7 @@ def in_core(value: float, used: str, dimension: Dimension) -> float:
     if factor is not None:
         return value * factor
     # a figure in it is a power, never a second number: Pint takes a 1 that leads the unit for a part of it
-    if re.search(r"[^\w/^*°.() -]", used) or len(used) > 24 or re.search(r"(?<![a-zA-Z^*-])\d|\bth", used):
+    if re.search(r"[^\w/^*°.() -]", used) or len(used) > 24 or re.search(r"(?<![a-zA-Z^*-])\d", used):
         raise ValueError(used)
     try:
         known = _units().parse_units(used)
