@@ -11,7 +11,7 @@ from tests.conftest import DEMO, turned_design
 from yellowbob.checks.registry import CHECKS
 from yellowbob.design.base import replaced
 from yellowbob.design.files import read_design
-from yellowbob.design.model import Ballast, Design, Fitting, Shot, Wire
+from yellowbob.design.model import Ballast, Coat, Design, Fitting, Shot, Wire
 from yellowbob.study import Study
 
 CYLINDER = turned_design((0, 10.0), (60.0, 10.0))
@@ -102,3 +102,17 @@ def test_a_weight_wider_than_its_hole_fails_and_soft_metal_is_driven_in() -> Non
     tight = replaced(shot, drilling=replaced(shot.drilling, diameter_mm=shot.drilling.diameter_mm - 0.4))
     state, figure = says(design.but(ballast=(tight,)), "loose")
     assert state == "failed" and figure.endswith("mm hole")
+
+
+@pytest.mark.parametrize(
+    ("start", "end", "state"), [(None, 20.0, "good"), (50.0, 20.0, "failed"), (70.0, 90.0, "failed")]
+)
+def test_a_coat_whose_band_misses_the_body_covers_nothing(start: float | None, end: float, state: str) -> None:
+    coat = Coat(name="clear", film_mm=0.01, from_mm=start, to_mm=end)
+    found = says(CYLINDER.but(coats=(coat,)), "finish")
+    assert found[0] == state and (state == "good" or found[1] == "clear covers nothing")
+
+
+def test_a_wire_without_a_length_is_in_no_body() -> None:
+    wire = Wire(name="wire", diameter_mm=1.0, path_mm=((5.0, 0.0, 0.0), (5.0, 0.0, 0.0)))
+    assert says(CYLINDER.but(wires=(wire,)), "course") == ("failed", "0 % of wire")

@@ -6,6 +6,9 @@ from yellowbob.checks.verdict import Finding, check
 from yellowbob.design.hardware import line_tie
 from yellowbob.study import Study, of
 
+LEAST_COAT_MM2 = 1.0
+"""What covers less is laid beside the piece."""
+
 
 @check(
     "lead",
@@ -40,6 +43,9 @@ def finish(study: Study) -> Finding | None:
     total = of.slip(study).finished.mass_g
     if not study.build.coats or total <= 0:
         return None
+    for coat, skin in zip(study.build.coats, of.coated(study), strict=True):
+        if float(skin.areas.sum()) < LEAST_COAT_MM2:
+            return Finding("failed", f"{coat.name} covers nothing", "Set where it begins and ends: Fit-out, Finish.")
     grams = of.slip(study).to_come.mass_g
     share = 100.0 * grams / total
     if share > 15.0:
