@@ -49,7 +49,14 @@ def test_a_chain_is_held_by_its_first_link() -> None:
     swivel = {"name": "swivel", "sort": "swivel", "at_mm": [30.0, 0.0, -12.0], "reach_mm": 25.0}
     hook = {"name": "hook", "sort": "hook", "at_mm": [30.0, 0.0, -37.0], "reach_mm": 18.0, "span_mm": 8.0}
     assert says(fitted(swivel, hook), "held")[0] == "good"
-    assert says(fitted(hook), "held") == ("failed", "hook hangs on nothing, 9 mm off")  # less its own reach
+    assert says(fitted(hook), "held") == ("failed", "hook hangs on nothing, 27 mm off")
+    behind = {"name": "prop", "sort": "prop", "at_mm": [30.0, 0.0, -52.0], "span_mm": 20.0}
+    assert says(fitted(swivel, hook, behind), "held") == (
+        "failed",
+        "prop hangs on nothing, 42 mm off",
+    )  # not on the hook
+    stinger = {**hook, "name": "stinger", "at_mm": [30.0, 0.0, -58.0]}
+    assert says(fitted(swivel, hook, stinger), "held")[0] == "good"
     away = fitted({**swivel, "at_mm": [30.0, 0.0, -60.0]}, {**hook, "at_mm": [30.0, 0.0, -85.0]})
     assert says(away, "held")[0] == "failed"
     wire = Wire(name="arm", diameter_mm=1.0, path_mm=((5.0, 0.0, 0.0), (30.0, 0.0, 0.0), (30.0, 0.0, -58.0)))

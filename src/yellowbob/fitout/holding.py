@@ -40,8 +40,9 @@ def unheld(
     apart = _pieces_apart(pieces)
     gaps = [(_gap(_place(f), pieces, lines) - _size(f), f) for f in fittings if f.sort not in BY_ITSELF]
     held, loose = [f for gap, f in gaps if gap <= NEAR_MM], [one for one in gaps if one[0] > NEAR_MM]
-    while found := [one for one in loose if any(_hangs(one[1], other) for other in held)]:
-        held += [f for _, f in found]
+    while held and loose:
+        found = [one for one in loose if any(_hangs(one[1], other) for other in held)]
+        held = [f for _, f in found]
         loose = [one for one in loose if one not in found]
     return [*((gap, parts[k][0]) for k, gap in apart.items()), *((gap, f.name) for gap, f in loose)]
 
@@ -61,13 +62,19 @@ def _place(fitting: Fitting) -> Array:
 
 
 def _hangs(one: Fitting, other: Fitting) -> bool:
-    return float(np.linalg.norm(_place(one) - _place(other))) <= NEAR_MM + _size(one) + _size(other)
+    """Whether one is near enough to hang on the other; on a hook only another, or what carries it."""
+    if other.sort == "hook" and one.sort not in ("hook", "ring", "swivel"):
+        return False
+    away = float(np.linalg.norm(_place(one) - _place(other)))
+    return away <= NEAR_MM + _size(one) + (other.reach_mm if other.sort == "hook" else _size(other))
 
 
 def _size(fitting: Fitting) -> float:
-    """How far it reaches from its place, mm."""
+    """How far from its place it can be held, or hold, mm: a hook is held by its eye."""
+    if fitting.sort == "hook":
+        return 0.0
     own = (fitting.reach_mm, fitting.long_mm, fitting.play_mm)
-    return max(*own, 0.0 if fitting.sort in ("prop", "hook") else fitting.span_mm)
+    return max(*own, 0.0 if fitting.sort == "prop" else fitting.span_mm)
 
 
 def _gap(place: Array, pieces: Sequence[manifold3d.Manifold], lines: Sequence[Array]) -> float:
