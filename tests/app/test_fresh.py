@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 from numpy.typing import NDArray
+from PySide6.QtCore import QTimer
 from PySide6.QtGui import QColor, QImage, QPaintEvent
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QTableWidget, QWidget
 from pytestqt.qtbot import QtBot
@@ -142,16 +143,15 @@ def test_colours_turn_everywhere_what_is_hidden_a_little_later(window: Window, q
     qtbot.waitUntil(lambda: tone(field) == QColor(DAY.ink), timeout=5000)
 
 
-def test_a_turn_that_was_held_up_lets_what_waits_go_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
-    dressed, asked_again = [], []
-    monkeypatch.setattr(theme, "_change", lambda seen: dressed.append(seen) or True)
-    monkeypatch.setattr(theme, "_rest_later", lambda patience=3: asked_again.append(patience))
-    held_up = time.perf_counter() - 1.0
-    theme._change_the_rest(held_up)
-    assert asked_again == [2] and not dressed
-    theme._change_the_rest(held_up, patience=0)  # but not for ever
-    theme._change_the_rest(time.perf_counter())
-    assert asked_again == [2, 3, 3] and dressed == [True, True]
+def test_a_turn_that_was_held_up_lets_what_waits_go_first(qtbot: QtBot) -> None:
+    part, done = QWidget(), []
+    qtbot.addWidget(part)
+    theme.in_a_turn(part, lambda: done.append("late"))
+    QTimer.singleShot(0, part, lambda: time.sleep(0.1))  # while it waits
+    theme.in_a_turn(part, lambda: done.append("too"), patience=0)
+    QTimer.singleShot(6, part, lambda: done.append("what waits"))
+    qtbot.waitUntil(lambda: len(done) == 3)
+    assert done[-1] == "late"
 
 
 def test_a_page_made_ahead_is_dressed_in_a_turn_of_its_own(qtbot: QtBot) -> None:

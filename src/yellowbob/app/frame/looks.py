@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QStackedWidget
 
 from yellowbob.app.frame.slip_panel import SlipPanel
@@ -11,7 +10,7 @@ from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.measures import Units
-from yellowbob.app.widgets.theme import BETWEEN_MS, DAY, EVENING, Look, apply_theme
+from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme, in_a_turn
 from yellowbob.study import of
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
@@ -41,12 +40,12 @@ class HasLooks(TakesFiles):
         self._dress_message()
         self.settings.put("theme", "evening" if theme is EVENING else "day")
         self.update()
-        QTimer.singleShot(BETWEEN_MS, self, self._draw_anew)
+        in_a_turn(self, self._draw_anew)
 
     def _draw_anew(self) -> None:
         """Charts and marked rows take their colours when they are drawn."""
         self.session.changed.emit()
-        QTimer.singleShot(BETWEEN_MS, self, self._freshen)
+        in_a_turn(self, self._freshen)
 
     def _freshen(self) -> None:
         """The page that is seen, in the colours of now."""

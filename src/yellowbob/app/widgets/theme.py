@@ -9,7 +9,7 @@ from functools import lru_cache, partial
 from pathlib import Path
 from weakref import WeakKeyDictionary
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QObject, Qt, QTimer
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPalette
 from PySide6.QtWidgets import QApplication, QWidget
 from shiboken6 import isValid
@@ -138,24 +138,31 @@ def _change(seen: bool, small: bool = False) -> bool:
     return False
 
 
-BETWEEN_MS = 4
-"""Long enough for what was changed to be painted in a turn of its own."""
+BETWEEN_MS = 8
+"""Long enough for what was changed to be painted in a turn of its own: Qt does so 5 ms later."""
 
 
 LATE_MS = 2 * BETWEEN_MS
 """A turn that comes later than this was held up, by painting for one: what waits behind it goes first."""
 
 
-def _change_the_rest(since: float, patience: int = 3) -> None:
-    late = 1e3 * (time.perf_counter() - since) > LATE_MS
-    if late and patience:
-        _rest_later(patience - 1)
-    elif _change(seen=True) or _change(seen=False):
-        _rest_later()
+def in_a_turn(part: QObject, work: Callable[[], object], patience: int = 3) -> None:
+    """Do some work in a turn of the event loop of its own, as long as the part is there: where that turn was held up, what
+    waits goes first, `patience` times at most."""
+    since = time.perf_counter()
+
+    def turn() -> None:
+        if patience and 1e3 * (time.perf_counter() - since) > LATE_MS:
+            in_a_turn(part, work, patience - 1)
+        else:
+            work()
+
+    QTimer.singleShot(BETWEEN_MS, part, turn)
 
 
-def _rest_later(patience: int = 3) -> None:
-    QTimer.singleShot(BETWEEN_MS, partial(_change_the_rest, time.perf_counter(), patience))
+def _change_the_rest(app: QObject) -> None:
+    if _change(seen=True) or _change(seen=False):
+        in_a_turn(app, partial(_change_the_rest, app))
 
 
 def apply_theme(app: QApplication, theme: Theme) -> None:
@@ -179,7 +186,7 @@ def apply_theme(app: QApplication, theme: Theme) -> None:
     end = time.perf_counter() + AT_ONCE_S
     while time.perf_counter() < end and _change(seen=True, small=True):
         pass
-    _rest_later()
+    in_a_turn(app, partial(_change_the_rest, app))
 
 
 @lru_cache(maxsize=4)
