@@ -161,9 +161,10 @@ def test_a_page_made_ahead_is_dressed_in_a_turn_of_its_own(qtbot: QtBot) -> None
     while paged.make_one_more():
         sheets.append(sorted(bool(one.styleSheet()) for one in paged.findChildren(Roomy)))
     assert sheets == [[False], [True], [False, True], [True, True]]
-    asked = Paged({"One": QLabel})
+    asked = Paged({"One": QLabel, "Two": QLabel, "Three": QLabel})
     qtbot.addWidget(asked)
-    assert asked.make_one_more() and asked.page("One") and asked.findChild(Roomy).styleSheet()  # not before it is seen
+    assert asked.make_one_more() and asked.page("Two")  # before it is seen, and the one that was made before too
+    assert [bool(one.styleSheet()) for one in asked.findChildren(Roomy)] == [True, True]
 
 
 def test_a_curve_that_is_seen_takes_the_colours_of_the_evening(window: Window, qtbot: QtBot) -> None:

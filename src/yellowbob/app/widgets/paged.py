@@ -83,9 +83,10 @@ class Paged(QWidget):
 
     def page(self, name: str) -> QWidget:
         """A page, made when it is first asked for."""
+        self._dress_bare()
         if name not in self.pages:
             self._make_bare(name)
-        self._dress_bare()
+            self._dress_bare()
         return self.pages[name]
 
     def _make_bare(self, name: str) -> None:
