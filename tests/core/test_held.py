@@ -55,8 +55,8 @@ def test_a_chain_is_held_by_its_first_link() -> None:
         "failed",
         "prop hangs on nothing, 42 mm off",
     )  # not on the hook
-    stinger = {**hook, "name": "stinger", "at_mm": [30.0, 0.0, -58.0]}
-    assert says(fitted(swivel, hook, stinger), "held")[0] == "good"
+    behind_it = {**hook, "name": "second hook", "at_mm": [30.0, 0.0, -58.0]}
+    assert says(fitted(swivel, hook, behind_it), "held")[0] == "good"
     away = fitted({**swivel, "at_mm": [30.0, 0.0, -60.0]}, {**hook, "at_mm": [30.0, 0.0, -85.0]})
     assert says(away, "held")[0] == "failed"
     wire = Wire(name="arm", diameter_mm=1.0, path_mm=((5.0, 0.0, 0.0), (30.0, 0.0, 0.0), (30.0, 0.0, -58.0)))

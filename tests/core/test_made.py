@@ -144,6 +144,7 @@ def test_holes_measured_back_move_what_lies_in_them(tmp_path: Path) -> None:
         (HoleMeasured("Belly slug", {"depth": 50.0}), "measure it again"),
         (HoleMeasured("Belly slug", {"at": 3.4}), "measure it again"),
         (HoleMeasured("bore", {"at": 3.0}), "its place from the nose is that end"),
+        (HoleMeasured("bore", {"at": 60.0}), "its place from the nose is that end"),
     ):
         with pytest.raises(BadInput, match=words):
             made(design_of("creek-dropper-52"), [], [one])

@@ -9,13 +9,11 @@ from yellowbob.design.model import Slug
 from yellowbob.fitout.clearances import Clearance
 from yellowbob.lines.walls import least_wall_mm
 from yellowbob.study import Study, of
-from yellowbob.weights.ballast import width_mm
+from yellowbob.weights.ballast import DRIVEN_MM, GOES_IN_MM, width_mm
 from yellowbob.weights.causes import density_sigma
 
 LOOSE_MM = 0.8
 """Play of a slug in its hole from which it shifts before the plug sets: a rule."""
-FITS_MM, DRIVEN_MM = 0.02, 0.3
-"""So much wider than its hole a weight still goes in; and soft metal under a hammer."""
 SOFT = ("lead", "tin", "lead-free", "bismuth alloy")
 """Metals that spread under a hammer and hold by it."""
 CAST_OUT = 0.02
@@ -95,7 +93,7 @@ def loose(study: Study) -> Finding | None:
     for one in drilled:
         wide, hole = width_mm(one.ballast.weight), 0.0 if one.hole is None else one.hole.diameter_mm
         driven = one.ballast.held == "hammered" and one.ballast.weight.material in SOFT
-        if wide > hole + (DRIVEN_MM if driven else FITS_MM):
+        if wide > hole + (DRIVEN_MM if driven else GOES_IN_MM):
             do = f"Bore {one.ballast.name} {wide + 0.2:.1f} mm wide, or take a narrower weight."
             return Finding("failed", f"{wide:.1f} mm in a {hole:.1f} mm hole", do)
     open_ones = [p for p in drilled if p.plug is None]

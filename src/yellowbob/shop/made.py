@@ -23,7 +23,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 from yellowbob.lines.curves import curve
 from yellowbob.study import Study, of
-from yellowbob.weights.ballast import width_mm
+from yellowbob.weights.ballast import DRIVEN_MM, width_mm
 
 Array = NDArray[np.float64]
 
@@ -31,7 +31,6 @@ HELD_MM = 0.004
 """The made outline passes each reading this close."""
 MOST_OFF_MM, MOST_OFF = 4.0, 0.4
 """A reading farther off than both, the second a share of the outline's largest, is none of this piece: a slipped point."""
-MOST_TIGHT_MM = 0.3
 SIDES = {"port", "starboard"}
 TURNED_SIZES = {"diameter"}
 LOFTED_SIZES = {"back", "belly", "half width", "port", "starboard"}
@@ -201,7 +200,7 @@ def _bored(design: Design, one: HoleMeasured) -> Design:
     for number, ballast in enumerate(design.ballast):
         if ballast.name == one.name and ballast.drilling is not None:
             wide = width_mm(ballast.weight)
-            if one.sizes_mm.get("diameter", wide) < wide - MOST_TIGHT_MM:
+            if one.sizes_mm.get("diameter", wide) < wide - DRIVEN_MM:
                 told = one.sizes_mm["diameter"]
                 raise BadInput(
                     f"{one.name}: a weight of {wide:.1f} mm is not in a hole of {told:g} mm; measure it again"
@@ -220,7 +219,12 @@ def _bored(design: Design, one: HoleMeasured) -> Design:
 
 def _drilled(drilling: Drilling, one: HoleMeasured, length_mm: float) -> Drilling:
     sizes, place = one.sizes_mm, list(drilling.place_mm)
-    drawn = {"diameter": drilling.diameter_mm, "depth": drilling.depth_mm, "at": place[0]}
+    on_side = drilling.side not in ("nose", "tail")
+    if "at" in sizes:
+        if not on_side:
+            raise BadInput(f"{one.name}: it is bored from the {drilling.side}: its place from the nose is that end")
+        place[0] = sizes["at"]
+    drawn = {"diameter": drilling.diameter_mm, "depth": drilling.depth_mm, "at": drilling.place_mm[0]}
     most = {
         "diameter": max(2.0, MOST_OFF * drilling.diameter_mm), "depth": max(6.0, MOST_OFF * drilling.depth_mm),
         "at": max(8.0, MOST_OFF / 2.0 * length_mm),
@@ -229,11 +233,6 @@ def _drilled(drilling: Drilling, one: HoleMeasured, length_mm: float) -> Drillin
         by = sizes.get(name, drawn[name]) - drawn[name]
         if abs(by) > most[name]:
             raise BadInput(f"{one.name}: {name} {sizes[name]:g} mm is {by:+.1f} mm off the drawing; measure it again")
-    on_side = drilling.side not in ("nose", "tail")
-    if "at" in sizes:
-        if not on_side:
-            raise BadInput(f"{one.name}: it is bored from the {drilling.side}: its place from the nose is that end")
-        place[0] = sizes["at"]
     if "off" in sizes:
         place[1 if on_side and drilling.side in ("belly", "back") else 0] = sizes["off"]
         if drilling.side in ("port", "starboard"):

@@ -18,6 +18,8 @@ from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of
 PACKING = 0.58
 """Share of a wide hole that loose round shot fills: a rule, from random loose packing in narrow tubes."""
 BALL_SIDES = 48
+GOES_IN_MM, DRIVEN_MM = 0.02, 0.3
+"""So much wider than its hole a weight still goes in; and soft metal under a hammer: rules."""
 
 
 def shot_diameter_mm(shot: Shot) -> float:
