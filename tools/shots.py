@@ -185,7 +185,7 @@ def main(folder: Path) -> None:
                 action_pages(window, app, folder)
                 window.show_bench("Shop")
                 window.shop.paged.turn_to("Packet")
-                until(app, lambda: bool(window.shop.preview.sizes))  # noqa: B023
+                until(app, lambda: bool(window.shop.preview.sizes) and not window.session.tasks.doing)  # noqa: B023
                 window.shop.preview.turn(1)
                 window.shop.preview.whole_page()
                 shot(window, app, folder / "shop.png")
