@@ -19,6 +19,7 @@ from yellowbob.app.session.recovery import Recovery
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.warm import load_compiled
+from yellowbob.app.widgets.turns import whole
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import read_design
 from yellowbob.design.model import Weighing
@@ -35,6 +36,7 @@ def shot(window: Window, app: QApplication, file: Path) -> None:
     until(app, lambda: not window.session.waiting)
     for _ in range(3):
         app.processEvents()
+    until(app, lambda: whole(window))
     window.grab().save(str(file))
     print(file)
 

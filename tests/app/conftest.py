@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import gc
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from tests.conftest import DEMO, solved
@@ -18,9 +22,19 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.session.warm import load_compiled
 from yellowbob.app.widgets.measures import Units
+from yellowbob.app.widgets.turns import whole
 from yellowbob.design.files import read_design
 
 OpenWindow = Callable[..., Window]
+
+
+def grabbed(part: QWidget) -> QImage:
+    """What is seen of it, once nothing of it waits to be painted."""
+    end = time.monotonic() + 10.0
+    while not whole(part):
+        assert time.monotonic() < end, "it is never painted"
+        QTest.qWait(1)
+    return part.grab().toImage()
 
 
 @pytest.fixture(scope="session", autouse=True)

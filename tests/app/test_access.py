@@ -26,7 +26,7 @@ from PySide6.QtWidgets import (
 from pytestqt.qtbot import QtBot
 from shiboken6 import isValid
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.verdict_line import VerdictCell
 from yellowbob.app.frame.window import Window
@@ -192,7 +192,7 @@ def test_every_word_stands_out_from_its_ground(qtbot: QtBot, window: Window, eve
     try:
         weak, count = [], 0
         for sight in sights(window):
-            picture = pixels(window.grab().toImage())
+            picture = pixels(grabbed(window))
             for words, at in written(window):
                 part = picture[max(at.top(), 0) : at.bottom(), max(at.left(), 0) : at.right()]
                 if part.size < 60:

@@ -13,7 +13,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.app.test_tank import type_into
 from yellowbob.action.running import line_of, run
 from yellowbob.app.benches.action.steady_page import ROWS, SPEEDS
@@ -39,7 +39,7 @@ def drawn_in(chart: pg.PlotWidget) -> list[pg.PlotCurveItem]:
 
 
 def pixels(window: Window) -> np.ndarray:
-    image = window.action.view.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    image = grabbed(window.action.view).convertToFormat(QImage.Format.Format_RGB32)
     return np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.width(), 4)[..., :3].astype(int)
 
 

@@ -12,7 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO
 from yellowbob.app.benches.begin.handbook_page import HandbookPage
@@ -189,7 +189,7 @@ def test_the_slip_tells_the_next_step_until_it_is_turned_off(qtbot: QtBot, windo
     assert slip.next_words == "" and window.settings.text("steps", "") == "off"
     window.actions_by_name["steps"].trigger()
     assert slip.next_words.startswith("Hang its hooks")
-    window.grab()
+    grabbed(window)
 
 
 def test_the_handbook_is_read_in_the_window_and_names_what_there_is(qtbot: QtBot, window: Window) -> None:

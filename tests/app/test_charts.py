@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from PySide6.QtGui import QColor, QImage
 from pytestqt.qtbot import QtBot
 
+from tests.app.conftest import grabbed
 from yellowbob.app.widgets.charts import Chart, ShareBars, Spread, TwoScales
 from yellowbob.app.widgets.painter import LABEL_PX, ruler_end, ruler_steps
 from yellowbob.app.widgets.theme import Look
@@ -15,7 +16,7 @@ from yellowbob.app.widgets.theme import Look
 
 def tones(chart: Chart) -> NDArray[np.uint8]:
     """What is seen of it, (rows, columns, 3)."""
-    image = chart.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
+    image = grabbed(chart).convertToFormat(QImage.Format.Format_RGB888)
     rows = np.array(image.constBits()).reshape(image.height(), image.bytesPerLine())
     return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3)
 
@@ -40,7 +41,7 @@ def test_an_axis_counts_in_what_it_says_whatever_it_showed_before(two: TwoScales
     for top in (1e-5, 1e-3, 0.02, 90.0, 2e4, 5e7, 90.0, 0.001, 90.0):
         two.say_empty()
         two.show_both([0.0, 1.0], ("pitch, °", [0.0, top]), ("tip, mm", [top, 0.0]), "load, g")
-        two.grab()
+        grabbed(two)
         for side in ("left", "right", "bottom"):
             axis = two.getPlotItem().getAxis(side)
             assert axis.autoSIPrefixScale == 1.0 and axis.labelUnitPrefix == "", (top, side)

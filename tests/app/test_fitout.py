@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QToolButton
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.app.test_tank import type_into
 from yellowbob.app.benches.fitout.bench import FitoutBench
 from yellowbob.app.benches.fitout.view import FitoutView
@@ -89,7 +89,7 @@ def test_clearances_are_listed_worst_first_and_shown(qtbot: QtBot, bench: Window
     shown = bench.fitout.view.shown
     assert shown is not None and shown.kind == "hook to prop"
     assert bench.session.design.fittings[bench.session.piece.index].name == shown.one
-    image = bench.fitout.view.grab().toImage()
+    image = grabbed(bench.fitout.view)
     assert _has_red(image)
 
 
@@ -299,10 +299,10 @@ def test_bands_are_proposed_moved_and_drawn(qtbot: QtBot, open_window: OpenWindo
     window.show_bench("Fit-out")
     window.fitout.show_page("Paint")
     page = window.fitout.paint
-    before = window.fitout.view.grab().toImage()
+    before = grabbed(window.fitout.view)
     page.propose()
     assert [b.name for b in window.session.design.bands] == ["white", "signal orange", "black"]
-    assert window.fitout.view.grab().toImage() != before
+    assert grabbed(window.fitout.view) != before
     page.table.selectRow(1)
     type_into(qtbot, page.end, "9 mm")
     assert window.session.design.bands[1].to_mm == 9.0

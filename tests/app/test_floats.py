@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO
 from yellowbob.app.frame.window import Window
@@ -122,7 +122,7 @@ def test_a_dropper_says_what_jig_it_holds_up(qtbot: QtBot, open_window: OpenWind
 def test_words_and_waterline_of_a_standing_float(open_window: OpenWindow, name: str) -> None:
     window = open_window(name)
     assert window.session.rest is not None
-    window.grab()
+    grabbed(window)
     assert window.session.design.ends == ("tip", "base")
     assert window.session.rest.pitch_rad > 1.5
 

@@ -13,19 +13,19 @@ from PySide6.QtGui import QColor, QImage, QPaintEvent
 from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QTableWidget, QWidget
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.conftest import DEMO
 from yellowbob.app.benches.begin.drawn import afloat
 from yellowbob.app.benches.registry import BENCHES
 from yellowbob.app.frame.ahead import Ahead
 from yellowbob.app.frame.window import Window
-from yellowbob.app.widgets import theme
 from yellowbob.app.widgets.charts import Chart
 from yellowbob.app.widgets.kept_solid import KeptSolid
 from yellowbob.app.widgets.paged import Paged
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.strip import TURN_S, Strip
 from yellowbob.app.widgets.theme import DAY, EVENING, Look, wear
+from yellowbob.app.widgets.turns import in_a_turn
 from yellowbob.design.rescale import rescaled
 from yellowbob.shelf.filling import opened
 
@@ -146,9 +146,9 @@ def test_colours_turn_everywhere_what_is_hidden_a_little_later(window: Window, q
 def test_a_turn_that_was_held_up_lets_what_waits_go_first(qtbot: QtBot) -> None:
     part, done = QWidget(), []
     qtbot.addWidget(part)
-    theme.in_a_turn(part, lambda: done.append("late"))
+    in_a_turn(part, lambda: done.append("late"))
     QTimer.singleShot(0, part, lambda: time.sleep(0.1))  # while it waits
-    theme.in_a_turn(part, lambda: done.append("too"), patience=0)
+    in_a_turn(part, lambda: done.append("too"), patience=0)
     QTimer.singleShot(6, part, lambda: done.append("what waits"))
     qtbot.waitUntil(lambda: len(done) == 3)
     assert done[-1] == "late"
@@ -205,7 +205,7 @@ def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot, monkeypatch: pyte
     strip.show_variants(shown)
     strip._solids = [KeptSolid() for _ in shown]  # which are painted plainly the first time
     strip.show()
-    pictures = [strip.grab().toImage() for _ in range(3)]
+    pictures = [grabbed(strip) for _ in range(3)]
     wide, high = pictures[0].width(), pictures[0].height()
 
     def pixels(number: int) -> NDArray[np.int16]:
@@ -217,7 +217,7 @@ def test_builds_drawn_again_are_the_same_picture(qtbot: QtBot, monkeypatch: pyte
     # placed to a fraction of a pixel: edges may differ by their smoothing, nothing else
     assert (np.abs(first - kept) > 60).any(axis=-1).mean() < 0.01
     strip.show_variants(shown[:1])
-    assert strip.grab().toImage() != pictures[0]
+    assert grabbed(strip) != pictures[0]
 
 
 def test_builds_that_take_long_to_paint_come_in_turns(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -16,7 +16,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import idle
+from tests.app.conftest import grabbed, idle
 from tests.app.test_walks import step
 from tests.conftest import DEMO
 from yellowbob.app.benches.registry import BENCHES
@@ -142,7 +142,7 @@ def test_every_page_stands_a_design_ahead_of_its_figures(qtbot: QtBot, window: W
                 session.edit(made, "pieces")
                 assert session.fault.startswith("following")
                 QApplication.processEvents()
-                window.grab()
+                grabbed(window)
                 gate.set()
                 qtbot.waitUntil(lambda: not session.fault, timeout=20_000)
                 QApplication.processEvents()

@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.app.test_tank import type_into
 from tests.conftest import DEMO, turned_design
 from yellowbob.app.benches.lines.view import LinesView
@@ -128,7 +128,7 @@ def test_every_cut_and_part_can_be_added_shown_and_removed(qtbot: QtBot, bench: 
         assert session.fault == "", kind
         assert len(listed(session.design)) == count + 1
         assert card._fields
-        bench.lines.view.grab()
+        grabbed(bench.lines.view)
         qtbot.mouseClick(card.remove, LEFT)
         qtbot.waitUntil(lambda: not session.following, timeout=8000)
         assert session.design == before, kind
@@ -174,7 +174,7 @@ def test_a_thin_rim_is_marked(qtbot: QtBot, bench: Window) -> None:
     session.settle()
     assert of.thin(session.study)
     qtbot.waitUntil(lambda: bench.verdict._cells["wall"].verdict.state == "watch", timeout=8000)
-    bench.lines.view.grab()
+    grabbed(bench.lines.view)
 
 
 def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
@@ -182,7 +182,7 @@ def test_ladder_and_a_new_size(qtbot: QtBot, bench: Window) -> None:
     page = bench.lines.ladder
     qtbot.waitUntil(lambda: page.table.rowCount() == 9, timeout=20_000)
     assert "smallest" in page.words.text()
-    page.grab()
+    grabbed(page)
     type_into(qtbot, page.length, "90")
     qtbot.mouseClick(page.make, LEFT)
     assert bench.session.design.shape.length_mm == pytest.approx(90.0)
@@ -208,7 +208,7 @@ def test_plain_bodies_outlines_and_exports(bench: Window, tmp_path: Path) -> Non
 def test_ghost_and_measures(bench: Window) -> None:
     bench.lines.show_ghost(DEMO / "osier-96.ybob")
     assert bench.lines.view.ghost == read_design(DEMO / "osier-96.ybob")
-    bench.lines.view.grab()
+    grabbed(bench.lines.view)
     assert f"{of.outer(bench.session.study).volume_mm3 / 1000:.2f} mL" in bench.lines.measures.words.text()
 
 
@@ -217,9 +217,9 @@ def test_a_design_that_makes_no_solid_still_opens(open_window: OpenWindow, tmp_p
     write_design(turned_design((0, 5), (20, 0, "corner"), (40, 5)), file)
     window = open_window(path=file)
     window.show_bench("Lines")
-    window.lines.view.grab()
+    grabbed(window.lines.view)
     window.show_bench("Tank")
-    window.tank.view.grab()
+    grabbed(window.tank.view)
     assert "pinched" in window.session.fault
 
 
@@ -227,7 +227,7 @@ def test_a_design_that_makes_no_solid_still_opens(open_window: OpenWindow, tmp_p
 def test_every_demo_draws_on_both_benches(open_window: OpenWindow, name: str) -> None:
     window = open_window(name)
     window.show_bench("Lines")
-    image = window.lines.view.grab().toImage()
+    image = grabbed(window.lines.view)
     low, high, _ = window.lines.view.laid().reach
     assert math.isfinite(low) and high > low
     colours = {image.pixel(x, y) for x in range(0, image.width(), 9) for y in range(0, image.height(), 9)}

@@ -24,7 +24,8 @@ from yellowbob.app.frame.window import Window
 from yellowbob.app.session.crashes import MOST, Crashes
 from yellowbob.app.session.recovery import MOST_ASIDE, Recovery
 from yellowbob.app.session.settings import Settings
-from yellowbob.app.start.run import Starter, _paint_one_by_one
+from yellowbob.app.start.run import Starter
+from yellowbob.app.widgets.turns import hold, let_paint
 from yellowbob.checks.registry import verdicts
 from yellowbob.design.files import read_design, write_design
 from yellowbob.ground.errors import BadInput
@@ -142,8 +143,10 @@ def test_parts_are_painted_one_a_turn(qtbot: QtBot) -> None:
     whole, seen = QWidget(), []
     parts = [QWidget(whole) for _ in range(3)]
     qtbot.addWidget(whole)
-    _paint_one_by_one(parts)
+    held = hold(parts, unseen=True)
+    assert not hold(parts[:1])  # nobody sees it yet
     whole.show()
+    let_paint(whole, held)
     while not all(part.updatesEnabled() for part in parts):
         if (now := [part.updatesEnabled() for part in parts]) not in seen:
             seen.append(now)

@@ -11,6 +11,7 @@ from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt
 from pytestqt.qtbot import QtBot
 
+from tests.app.conftest import grabbed
 from tests.app.test_tank import type_into
 from tests.painted_bodies import scene
 from yellowbob.app.frame.window import Window
@@ -41,11 +42,11 @@ def test_trace_from_picture_to_body(qtbot: QtBot, bench: Window, tmp_path: Path)
     qtbot.mouseClick(page.seek, LEFT)
     qtbot.waitUntil(lambda: page.trace is not None, timeout=20_000)
     assert page.trace.length_mm == pytest.approx(101.6, rel=0.01)
-    page.grab()
+    grabbed(page)
     qtbot.mouseClick(page.use, LEFT)
     assert session.design.shape.length_mm == pytest.approx(101.6, rel=0.01)
     assert bench.lines.page is bench.lines.view
-    image = bench.lines.view.grab().toImage()
+    image = grabbed(bench.lines.view)
     middle = bench.lines.view.to_px("back", 50.0, 0.0)
     shown = image.pixelColor(QPointF(middle).toPoint())
     assert shown.red() > shown.blue()  # the brown body of the picture, under the drawing
@@ -91,7 +92,7 @@ def test_a_picture_is_shown_as_it_is_read(qtbot: QtBot, bench: Window, tmp_path:
     qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=20_000)
     shown = page.picture.picture
     assert shown is not None and (shown.width, shown.height) == (6_000, 12_000)
-    image = page.picture.grab().toImage()
+    image = grabbed(page.picture)
     for at, dark in (((3_000.0, 1_500.0), True), ((3_000.0, 4_500.0), False)):
         assert (image.pixelColor(page.picture.to_widget(at).toPoint()).lightness() < 100) is dark
         back = page.picture.to_picture(page.picture.to_widget(at))
@@ -145,11 +146,11 @@ def test_a_solid_from_cad_is_turned_checked_and_used(qtbot: QtBot, bench: Window
     qtbot.waitUntil(page.use.isEnabled, timeout=20_000)
     page._quarter("y")
     assert "match" in page.words.text()
-    page.grab()
+    grabbed(page)
     qtbot.mouseClick(page.use, LEFT)
     shape = bench.session.design.shape
     assert isinstance(shape, MeshBody)
     assert shape.length_mm == pytest.approx(80.0, rel=1e-3)
-    bench.lines.view.grab()
+    grabbed(bench.lines.view)
     qtbot.keyClick(bench, Qt.Key.Key_3)
-    bench.tank.view.grab()
+    grabbed(bench.tank.view)

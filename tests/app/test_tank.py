@@ -10,7 +10,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QColor
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.fields import QuantityField
 from yellowbob.design.edits import Grip
@@ -68,7 +68,7 @@ def test_the_drawing_is_where_the_figures_say(window: Window) -> None:
     rows = camera.pixels(vertices)[:, 1]
     above = (camera.origin[1] - rows.min()) / camera.scale
     assert above == pytest.approx(float((vertices @ up).max()) - rest.height_mm, abs=0.02)
-    image = view.grab().toImage()
+    image = grabbed(view)
     surface = int(camera.origin[1])
     sky, deep = QColor(image.pixel(6, surface - 40)), QColor(image.pixel(6, image.height() - 8))
     assert sky.lightness() > deep.lightness()
@@ -186,7 +186,7 @@ def test_a_hole_off_the_body_is_said_and_nothing_is_lost(qtbot: QtBot, window: W
     assert window.session.rest == rest
     assert window.session.design.ballast[0].drilling is not None
     assert window.session.design.ballast[0].drilling.place_mm[0] == 200
-    window.tank.view.grab()
+    grabbed(window.tank.view)
     window.session.undo.undo()
     assert window.session.fault == ""
 
@@ -253,8 +253,8 @@ def test_a_sinker_is_shown_sunk(window: Window) -> None:
     window.tank.water._density(1.3)
     settled(window)
     assert window.session.rest is None
-    window.tank.view.grab()
-    window.slip.grab()
+    grabbed(window.tank.view)
+    grabbed(window.slip)
     assert window.tank.rests.list.item(0).text() == "None: it sinks."
     assert any(key == "reserve" and "heavy" in words for key, words, *_ in window.slip.rows())
 

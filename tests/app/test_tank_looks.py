@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QListWidget, QSlider
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from yellowbob.app.frame.window import Window
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import DAY, EVENING, Look
@@ -64,13 +64,13 @@ def test_targets_are_large_enough_to_hit(qtbot: QtBot, window: Window, page: str
 def test_pages_paint_in_the_evening_too(qtbot: QtBot, window: Window, page: str) -> None:
     window.show_tank_page(page)
     qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
-    day = window.tank.paged.page(page).grab().toImage()
+    day = grabbed(window.tank.paged.page(page))
     window.turn_colours()
     try:
         assert Look.now is EVENING
 
         def dark() -> bool:  # what is large is dressed in the next turns of the event loop
-            evening = window.tank.paged.page(page).grab().toImage()
+            evening = grabbed(window.tank.paged.page(page))
             return evening != day and evening.pixelColor(6, evening.height() - 6).lightness() < 90
 
         qtbot.waitUntil(dark, timeout=10_000)
@@ -104,7 +104,7 @@ def test_a_design_that_cannot_be_built_breaks_no_page(qtbot: QtBot, window: Wind
     assert "misses the body" in window.session.fault
     window.tank.paged.turn_to(page)
     qtbot.wait(50)
-    window.grab()
+    grabbed(window)
     assert window.session.design.ballast[0] == off
     window.session.undo.undo()
     assert window.session.fault == ""
@@ -141,5 +141,5 @@ def test_every_demo_shows_every_page(qtbot: QtBot, open_window: OpenWindow) -> N
         for page in PAGES:
             window.show_tank_page(page)
             qtbot.wait(10)
-            assert not window.grab().isNull()
+            assert not grabbed(window).isNull()
         window.close()

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.app.test_tank import type_into
 from yellowbob.app.benches.tank.rest_map import RestMapView
 from yellowbob.app.frame.window import Window
@@ -67,7 +67,7 @@ def test_the_map_marks_every_rest_where_it_lies(qtbot: QtBot, bare_moth: Window)
     assert found is not None
     assert len(found.rests) > 1
     qtbot.waitUntil(lambda: bare_moth.session.ask(of.landing_picture) is not None, timeout=8000)
-    image = view.grab().toImage()
+    image = grabbed(view)
     for rest in found.rests:
         at = view.pixel(rest.pitch_rad, rest.roll_rad)
         again = view.attitude(at)
@@ -253,7 +253,7 @@ def test_odds_run_in_the_background_and_draw_the_fan(qtbot: QtBot, window: Windo
     window.show_tank_page("Odds")
     page = window.tank.odds
     page.builds.setValue(500)
-    plain = window.tank.view.grab().toImage()
+    plain = grabbed(window.tank.view)
     qtbot.mouseClick(page.run, LEFT)
     assert not page.run.isEnabled()
     qtbot.waitUntil(lambda: page.found is not None, timeout=60_000)
@@ -263,7 +263,7 @@ def test_odds_run_in_the_background_and_draw_the_fan(qtbot: QtBot, window: Windo
     assert "Attend to first" in page.says.text()
     assert any("estimate" in w.text() for w in page.findChildren(QLabel))
     assert window.session.fan
-    assert window.tank.view.grab().toImage() != plain
+    assert grabbed(window.tank.view) != plain
     window.session.edit(window.session.design.but(notes="x"), "note")
     assert page.found is None
     assert not window.session.fan

@@ -12,7 +12,7 @@ from typing import Any
 import pytest
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow, idle
+from tests.app.conftest import OpenWindow, grabbed, idle
 from tests.app.doings import (
     PICTURE,
     Do,
@@ -214,6 +214,6 @@ def test_no_large_solid_is_made_ready_to_draw_there(
         qtbot.wait(1)
         if at == "Tank: Variants":
             idle(qtbot, window)
-            window.grab()
+            grabbed(window)
     idle(qtbot, window)
     assert set(where) == {"apart"}

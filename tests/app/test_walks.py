@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.conftest import DEMO
 from tests.core.test_cli_hard import HARD
 from yellowbob.app.benches.registry import BENCHES, SIDES
@@ -81,7 +81,7 @@ def test_a_design_that_cannot_be_built_opens_and_says_why(
     for page in TANK_PAGES:
         window.show_tank_page(page)
         QApplication.processEvents()
-    window.grab()
+    grabbed(window)
     assert window.session.fault
     window.open_demo(DEMO / "sallow-74.ybob")
     assert window.session.fault == ""

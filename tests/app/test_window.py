@@ -14,7 +14,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QListWidget, QPushButton, QToolButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from tests.app.conftest import OpenWindow
+from tests.app.conftest import OpenWindow, grabbed
 from tests.conftest import DEMO
 from yellowbob.app.frame.main import first_session
 from yellowbob.app.frame.window import Window
@@ -118,17 +118,17 @@ def test_units_to_read(window: Window) -> None:
     window.use_units("inches and ounces")
     assert window.tank.piece.at_x.text().endswith(" in")
     assert window.settings.text("units", "") == "inches and ounces"
-    window.tank.view.grab()
+    grabbed(window.tank.view)
     window.next_units()
     window.next_units()
     assert window.tank.piece.at_x.text().endswith(" mm")
 
 
 def test_evening_colours(window: Window) -> None:
-    day = window.grab().toImage().pixelColor(300, 70).lightness()
+    day = grabbed(window).pixelColor(300, 70).lightness()
     window.turn_colours()
     assert Look.now is EVENING
-    assert window.grab().toImage().pixelColor(300, 70).lightness() < day
+    assert grabbed(window).pixelColor(300, 70).lightness() < day
     window.turn_colours()
     assert Look.now is DAY
 

@@ -71,8 +71,9 @@ class Ahead(QObject):
 
     def _made(self) -> Iterator[str]:
         for entry in (*BENCHES, NEW):
+            for _ in self.window.bench_in_turns(entry.title):
+                yield entry.title
             bench = self.window.bench(entry.title)
-            yield entry.title
             pages = getattr(bench, "paged", bench)
             more = getattr(pages, "make_one_more", None)
             while more is not None and more():

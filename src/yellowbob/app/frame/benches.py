@@ -47,16 +47,31 @@ class HasBenches:
 
     def bench(self, title: str) -> QWidget:
         """A bench by its title."""
+        for _ in self.bench_in_turns(title):
+            pass
+        return self.built[title]
+
+    def bench_in_turns(self, title: str) -> Iterator[QWidget]:
+        """Make a bench that is not there yet, then dress its parts, as one is asked for after the other."""
         if title not in self.built:
             entry = next(b for b in (*BENCHES, *SIDES) if b.title == title)
             self.built[title] = made = entry.build(self.session)
             self.benches.addWidget(made)
-            for part in worn_apart(made):
-                wear(part)
+            self._bare[title] = list(worn_apart(made))
             paged = getattr(made, "paged", None)
             if paged is not None:
                 paged.turned.connect(self.order_tabs)
-        return self.built[title]
+            yield made
+        bare = self._bare.get(title, [])
+        while bare:
+            part = bare.pop(0)
+            wear(part)
+            yield part
+
+    @cached_property
+    def _bare(self) -> dict[str, list[QWidget]]:
+        """Parts of benches that are not dressed yet."""
+        return {}
 
     def order_tabs(self, *_: object) -> None:
         """Tab goes from the header through what is shown of the bench to the verdicts at its foot: once it is shown."""

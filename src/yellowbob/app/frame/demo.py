@@ -54,6 +54,7 @@ def _offscreen(pictures: Path) -> int:
     from yellowbob.app.session.session import Session
     from yellowbob.app.session.settings import Settings
     from yellowbob.app.session.warm import load_compiled
+    from yellowbob.app.widgets.turns import whole
     from yellowbob.shelf.filling import opened
 
     pictures.mkdir(parents=True, exist_ok=True)
@@ -71,6 +72,8 @@ def _offscreen(pictures: Path) -> int:
             window = Window(session, settings)
             window.show()
             app.processEvents()
+            while not whole(window):
+                app.processEvents()
             window.grab().save(str(pictures / f"{file.stem}.png"))
             window.close()
             study, rest = session.study, of.upright_rest(session.study)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QApplication, QStackedWidget
+from functools import partial
+
+from PySide6.QtWidgets import QApplication, QStackedWidget, QWidget
 
 from yellowbob.app.frame.slip_panel import SlipPanel
 from yellowbob.app.frame.taken_in import TakesFiles
@@ -10,7 +12,8 @@ from yellowbob.app.frame.verdict_line import VerdictLine
 from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.measures import Units
-from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme, in_a_turn
+from yellowbob.app.widgets.theme import DAY, EVENING, Look, apply_theme
+from yellowbob.app.widgets.turns import hold, in_a_turn, let_paint, painted_apart
 from yellowbob.study import of
 
 UNIT_SETS = {"mm and g": ("mm", "g"), "inches and ounces": ("in", "oz"), "mm and grains": ("mm", "gr")}
@@ -25,6 +28,10 @@ class HasLooks(TakesFiles):
     slip: SlipPanel
     verdict: VerdictLine
 
+    def parts(self) -> list[QWidget]:
+        """What the window is made of as it is now, each painted by itself."""
+        raise NotImplementedError
+
     def turn_steps(self) -> None:
         """Tell the next step on the slip, or not."""
         on = not self.slip.steps
@@ -34,22 +41,24 @@ class HasLooks(TakesFiles):
     def turn_colours(self) -> None:
         """Day or evening."""
         theme = EVENING if Look.now is DAY else DAY
+        parts = hold(self.parts())  # or the largest would be painted with each of the next turns
         app = QApplication.instance()
         if isinstance(app, QApplication):
             apply_theme(app, theme)
         self._dress_message()
         self.settings.put("theme", "evening" if theme is EVENING else "day")
         self.update()
-        in_a_turn(self, self._draw_anew)
+        in_a_turn(self, partial(self._draw_anew, parts))
 
-    def _draw_anew(self) -> None:
+    def _draw_anew(self, parts: list[QWidget]) -> None:
         """Charts and marked rows take their colours when they are drawn."""
         self.session.changed.emit()
-        in_a_turn(self, self._freshen)
+        in_a_turn(self, partial(self._freshen, parts))
 
-    def _freshen(self) -> None:
+    def _freshen(self, parts: list[QWidget]) -> None:
         """The page that is seen, in the colours of now."""
         paged = getattr(self.benches.currentWidget(), "paged", None)
+        let_paint(self, parts)
         if paged is not None:
             paged.freshen()
 
@@ -64,6 +73,7 @@ class HasLooks(TakesFiles):
         """Read everything in another set of units."""
         Units.chosen["length"], Units.chosen["mass"] = UNIT_SETS[name]
         self.settings.put("units", name)
-        self.session.changed.emit()
+        with painted_apart(self, self.parts()):
+            self.session.changed.emit()
         self.session.want(of.rests)
         self.say(f"Reading in {name}.")

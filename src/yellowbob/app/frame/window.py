@@ -32,6 +32,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.widgets.buttons import drop
 from yellowbob.app.widgets.theme import wear
+from yellowbob.app.widgets.turns import hold, let_paint
 from yellowbob.design.edits import Grip
 from yellowbob.design.files import SUFFIX
 from yellowbob.design.outline_edits import arcs_kept
@@ -107,10 +108,14 @@ class Window(HasSides, HasLooks):
 
     def parts(self) -> list[QWidget]:
         """What it is made of as it is now, each painted by itself."""
+        return [self.header, self.slip, self.verdict, *self._bench_parts()]
+
+    def _bench_parts(self) -> list[QWidget]:
+        """Those of the bench that is shown."""
         direct = Qt.FindChildOption.FindDirectChildrenOnly
         bench = self.benches.currentWidget()
         inner = [] if bench is None else bench.findChildren(QWidget, options=direct)
-        return [self.header, self.slip, self.verdict, *(part for part in inner if not part.isHidden())]
+        return [part for part in inner if not part.isHidden()]
 
     def _lay_out(self) -> None:
         ground = QWidget()
@@ -214,7 +219,9 @@ class Window(HasSides, HasLooks):
 
     def show_bench(self, name: str) -> None:
         widget = self.bench(name)
+        parts = hold([self.benches])  # what was there before is seen until the new bench is ready to be painted
         self.benches.setCurrentWidget(widget)
+        parts += hold(self._bench_parts())
         self.header.tabs.show_bench(name)
         bench = cast(Bench, widget)
         bench.cards.setVisible(not self.brief.isVisible())
@@ -222,6 +229,7 @@ class Window(HasSides, HasLooks):
         for one in (self.slip, self.verdict):
             one.setVisible(name != NEW.title)
         bench.view.setFocus()
+        let_paint(self, parts)
         self.order_tabs()
 
     def show_tank_page(self, name: str) -> None:

@@ -6,6 +6,7 @@ import gc
 from collections.abc import Callable
 from contextlib import suppress
 from importlib import import_module
+from pkgutil import walk_packages
 from threading import Thread
 
 import numpy as np
@@ -38,31 +39,26 @@ def load_compiled() -> None:
 
 LATER = (
     "pyqtgraph", "scipy.optimize", "scipy.ndimage", "scipy.linalg", "scipy.special", "cv2",
-    "skimage.measure", "uncertainties", "shapely.geometry",
-    "reportlab.pdfgen.canvas", "yellowbob.app.benches.lines.bench", "yellowbob.app.benches.fitout.bench",
-    "yellowbob.app.benches.fitout.budget_page", "yellowbob.app.benches.fitout.shelf_page",
-    "yellowbob.app.benches.fitout.paint_page", "yellowbob.app.benches.action.bench",
-    "yellowbob.app.benches.action.run_page", "yellowbob.app.benches.action.waves_page",
-    "yellowbob.app.benches.action.steady_page", "yellowbob.app.benches.action.change_page",
-    "yellowbob.app.benches.action.throw_page", "yellowbob.action.pressure", "yellowbob.action.flight_kernel",
-    "yellowbob.action.wetted_kernel",
-    "yellowbob.trials.odds", "yellowbob.trials.variants", "yellowbob.trials.trim", "yellowbob.trials.remedies",
-    "yellowbob.trials.ladder", "yellowbob.fitout.apply", "yellowbob.fitout.mix", "yellowbob.checks.registry",
-    "yellowbob.app.benches.tank.landing_page", "yellowbob.app.benches.tank.variants_page",
-    "yellowbob.app.benches.tank.odds_page", "yellowbob.app.benches.tank.cocking_page", "yellowbob.app.benches.tank.load_page",
-    "sqlalchemy", "yellowbob.app.benches.log.bench", "yellowbob.app.benches.log.pages",
-    "yellowbob.app.benches.shop.blank_page", "yellowbob.app.benches.shop.wire_page", "yellowbob.app.benches.shop.cost_page",
-    "yellowbob.app.benches.shop.made_page", "yellowbob.app.benches.shop.preview", "yellowbob.app.benches.shop.timeline",
-    "yellowbob.app.benches.shop.bench", "yellowbob.app.benches.shop.list_pages", "yellowbob.app.benches.shop.packet_page",
-    "yellowbob.app.benches.shop.schedule_page", "yellowbob.shop.packet", "icalendar", "yellowbob.shop.sheet",
+    "skimage.measure._find_contours", "uncertainties", "shapely.geometry", "reportlab.pdfgen.canvas", "reportlab.lib.fonts",
+    "PIL.ImageFile", "sqlalchemy", "icalendar", "yellowbob.action.pressure", "yellowbob.action.flight_kernel",
+    "yellowbob.action.wetted_kernel", "yellowbob.ballast.nearest", "yellowbob.trials.odds", "yellowbob.trials.variants",
+    "yellowbob.trials.trim", "yellowbob.trials.remedies", "yellowbob.trials.ladder", "yellowbob.fitout.apply",
+    "yellowbob.fitout.mix", "yellowbob.checks.registry", "yellowbob.shop.packet", "yellowbob.shop.sheet",
     "yellowbob.reports.contract", "yellowbob.lines.importing", "yellowbob.lines.picture",
 )  # fmt: skip
-"""What pages need when they are first turned to: brought in beforehand, so that the interface does not stand still then."""
+"""What benches and their pages need when they are first turned to, beside their own modules: brought in beforehand, so that
+the interface does not stand still then."""
+
+
+def needed_later() -> list[str]:
+    """The names of LATER and of every module of the benches."""
+    benches = import_module("yellowbob.app.benches")
+    return [*LATER, *(m.name for m in walk_packages(benches.__path__, f"{benches.__name__}.") if not m.ispkg)]
 
 
 def load_later() -> None:
     """Bring in what is needed later; what is not there is missed when it is needed."""
-    for name in LATER:
+    for name in needed_later():
         with suppress(ImportError):
             import_module(name)
     build_rules()

@@ -8,7 +8,6 @@ import subprocess
 import sys
 from collections.abc import Callable, Iterator
 from contextlib import suppress
-from functools import partial
 from importlib import import_module
 from pathlib import Path
 from threading import Thread
@@ -19,16 +18,12 @@ from PySide6.QtCore import QObject, QTimer, Signal, Slot
 from yellowbob.app.session.settings import Settings
 from yellowbob.app.start.desk import dressed, fit_on_screen, has_display
 from yellowbob.app.start.opening import Opening
+from yellowbob.app.widgets.turns import hold, let_paint
 from yellowbob.ground.errors import BadInput
 
 if TYPE_CHECKING:
-    from PySide6.QtWidgets import QWidget
-
     from yellowbob.app.frame.ahead import Ahead
     from yellowbob.app.frame.window import Window
-
-PART_MS = 15
-"""Between two parts of a window that is painted for the first time."""
 
 Tell = Callable[[str, str], None]
 """Says what is being done, and why it takes a while."""
@@ -104,8 +99,9 @@ class Starter(QObject):
         made.crashes.told.connect(made.say_wrong)
         made.crashes.watch()
         made.setGeometry(self.opening.geometry())  # where it may have been moved to meanwhile
-        _paint_one_by_one(made.parts())
+        parts = hold(made.parts(), unseen=True)
         made.show()
+        let_paint(made, parts)
         self.opening.close()
         self.ahead = Ahead(made)
         self.ahead.begin()
@@ -116,13 +112,6 @@ class Starter(QObject):
         self.error = error
         self.opening.close()
         self.ended.emit(2)
-
-
-def _paint_one_by_one(parts: list[QWidget]) -> None:
-    """What is about to be shown is painted a part in each turn of the event loop, not all in one."""
-    for number, part in enumerate(parts):
-        part.setUpdatesEnabled(False)
-        QTimer.singleShot((number + 1) * PART_MS, part, partial(part.setUpdatesEnabled, True))
 
 
 def started(settings: Settings, prepare: Callable[[Tell], object]) -> int:

@@ -11,6 +11,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont, QPainter, QPaintEvent
 
 from yellowbob.app.widgets.theme import Look, colour, font
+from yellowbob.app.widgets.turns import hold, let_paint
 
 Array = NDArray[np.float64]
 SMALL = 8.0
@@ -26,14 +27,13 @@ class Chart(pg.PlotWidget):
     """A plot to be looked at: no menus, no dragging; it takes the colours of the day or of the evening when it is drawn."""
 
     def __init__(self, name: str, empty: str) -> None:
-        super().__init__()
+        super().__init__(enableMenu=False)
         self.setAccessibleName(name)
         self._empty = empty
         self._dressed: dict[pg.AxisItem, tuple[str, str, str]] = {}
         self._last: tuple[Array, Array] | None = None
         self._blank: str | None = ""
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setMenuEnabled(False)
         self.setMouseEnabled(False, False)
         self.hideButtons()
         self.setFrameShape(pg.PlotWidget.Shape.NoFrame)
@@ -42,6 +42,7 @@ class Chart(pg.PlotWidget):
         """Clear it, and name its axes (with their units)."""
         item = self.getPlotItem()
         self._clear(None)
+        let_paint(self, hold([self]))  # to lay out what it is to show is long enough for one turn
         self.setBackground(colour(Look.now.card))
         for side, words in (("bottom", bottom), ("left", left)):
             self._dress(item.getAxis(side), words, Look.now.soft)

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLay
 from yellowbob.app.session.session import Session
 from yellowbob.app.widgets.roomy import Roomy
 from yellowbob.app.widgets.theme import wear
+from yellowbob.app.widgets.turns import painted_apart
 from yellowbob.app.widgets.words import Words
 
 LOW_PX, TALL_PX = 218, 290
@@ -155,8 +156,9 @@ class Paged(QWidget):
 
     def turn_to(self, name: str) -> None:
         """Show a page; a tall one takes more of the room."""
-        self._put_up(name)
-        self.freshen()
+        with painted_apart(self, [self.stack]):
+            self._put_up(name)
+            self.freshen()
         self.turned.emit(name)
 
     def begin_with(self, name: str) -> None:

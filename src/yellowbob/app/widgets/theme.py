@@ -14,6 +14,8 @@ from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPalette
 from PySide6.QtWidgets import QApplication, QWidget
 from shiboken6 import isValid
 
+from yellowbob.app.widgets.turns import BETWEEN_MS, in_a_turn
+
 FAMILY = "Lato"
 _TICK = (Path(__file__).parent / "icons" / "tick.svg").as_posix()
 _ARROW = (Path(__file__).parent / "icons" / "down.svg").as_posix()
@@ -136,28 +138,6 @@ def _change(seen: bool, small: bool = False) -> bool:
             wear(part, more)
             return True
     return False
-
-
-BETWEEN_MS = 8
-"""Long enough for what was changed to be painted in a turn of its own: Qt does so 5 ms later."""
-
-
-LATE_MS = 2 * BETWEEN_MS
-"""A turn that comes later than this was held up, by painting for one: what waits behind it goes first."""
-
-
-def in_a_turn(part: QObject, work: Callable[[], object], patience: int = 3) -> None:
-    """Do some work in a turn of the event loop of its own, as long as the part is there: where that turn was held up, what
-    waits goes first, `patience` times at most."""
-    since = time.perf_counter()
-
-    def turn() -> None:
-        if patience and 1e3 * (time.perf_counter() - since) > LATE_MS:
-            in_a_turn(part, work, patience - 1)
-        else:
-            work()
-
-    QTimer.singleShot(BETWEEN_MS, part, turn)
 
 
 def _change_the_rest(app: QObject) -> None:

@@ -17,8 +17,8 @@ from yellowbob.ground.progress import go_on
 from yellowbob.lines.tracing.block_means import Band, bands_of, block_means, in_turn
 from yellowbob.lines.tracing.png_file import PALETTE, PASSES, PIECE, Damaged, Head, Unpacked, exif_of, head_of
 
-LARGE_PX = 4_000_000
-"""Smaller ones Pillow reads in no time."""
+LARGE_PX = 14_000_000
+"""Smaller ones Pillow reads sooner: what unfilters them here has to be loaded first."""
 AHEAD = 128_000_000
 """Bytes unpacked before they are asked for, while what unfilters them is still being loaded."""
 MOST_BYTES = 600_000_000

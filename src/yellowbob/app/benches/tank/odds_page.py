@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QProgressBar, QVBoxLayout
 
 from yellowbob.app.session.background import Told
@@ -13,7 +13,7 @@ from yellowbob.app.widgets.charts import ShareBars, Spread
 from yellowbob.app.widgets.fields import NumberField
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.paged import CardPage
-from yellowbob.app.widgets.theme import BETWEEN_MS
+from yellowbob.app.widgets.turns import in_a_turn
 from yellowbob.app.widgets.words import Words
 from yellowbob.ground.quantities import in_unit
 from yellowbob.trials.odds import Odds, odds
@@ -168,6 +168,6 @@ class OddsPage(CardPage):
             else:
                 self.spreads[name].clear_all()
             if left > 1:
-                QTimer.singleShot(BETWEEN_MS, self, lambda: show(left - 1))
+                in_a_turn(self, lambda: show(left - 1))
 
-        QTimer.singleShot(BETWEEN_MS, self, lambda: show(len(rows)))
+        in_a_turn(self, lambda: show(len(rows)))
