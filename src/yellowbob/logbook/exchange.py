@@ -17,7 +17,7 @@ from pydantic import ValidationError
 
 from yellowbob.design.faults import describe
 from yellowbob.design.files import read_json, to_json
-from yellowbob.ground.cells import plain, unplain
+from yellowbob.ground.cells import between, plain, unplain
 from yellowbob.ground.errors import BadInput
 from yellowbob.logbook.figures import Charted
 from yellowbob.logbook.records import KINDS, Build, Data, Entry, Puck, What, time_told
@@ -157,7 +157,9 @@ def take_csv(log: LogBook, path: Path, good_only: bool = False) -> Taken:
     all."""
     try:
         with path.open(encoding="utf-8-sig", newline="") as file:
-            rows = list(csv.DictReader(file))
+            head = file.readline()
+            file.seek(0)
+            rows = list(csv.DictReader(file, delimiter=between(head)))
     except (OSError, UnicodeDecodeError, csv.Error) as error:
         raise BadInput(f"{path.name}: cannot be read ({error})") from None
     good: list[tuple[str, dict[str, Any]]] = []

@@ -9,6 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from yellowbob.ground.cells import between
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import dimension_of, read_quantity
 from yellowbob.shelf.items import Item
@@ -63,7 +64,7 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
         raise BadInput(f"{path}: no such file; check the name") from None
     except (OSError, UnicodeDecodeError):
         raise BadInput(f"{path.name}: cannot be read as UTF-8 text") from None
-    reader = csv.DictReader(io.StringIO(text), strict=True)
+    reader = csv.DictReader(io.StringIO(text), strict=True, delimiter=between(text.partition("\n")[0]))
     items: list[Item] = []
     counts: dict[str, float] = {}
     try:

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 from yellowbob.design.base import replaced
 from yellowbob.design.model import Design, Drilling
 from yellowbob.design.shape import LEAST_STEP_MM, Lofted, MeshBody, OutlinePoint, Turned
+from yellowbob.ground.cells import between
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
 from yellowbob.lines.curves import curve
@@ -57,7 +58,10 @@ class HoleMeasured:
 def _rows(path: Path, sizes: set[str], key: str) -> list[tuple[int, str, dict[str, float]]]:
     try:
         with path.open(encoding="utf-8-sig", newline="") as file:
-            rows = [(n, row) for n, row in enumerate(csv.reader(file), 1) if any(cell.strip() for cell in row)]
+            head = file.readline()
+            file.seek(0)
+            lines = enumerate(csv.reader(file, delimiter=between(head)), 1)
+            rows = [(n, row) for n, row in lines if any(cell.strip() for cell in row)]
     except (OSError, UnicodeDecodeError) as error:
         raise BadInput(f"{path.name}: cannot be read ({error})") from None
     if not rows:
