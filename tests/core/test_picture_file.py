@@ -19,7 +19,7 @@ from PIL import Image, ImageDraw
 from yellowbob.lines.tracing import big_png, big_tiff, picture_file, png_file
 from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.block_means import bands_of, block_means
-from yellowbob.lines.tracing.picture_file import Picture, read_picture
+from yellowbob.lines.tracing.picture_file import MOST_OF_OTHERS, Picture, read_picture
 
 GROUND, BODY = (224, 220, 210), (96, 52, 30)
 KINDS = [
@@ -320,3 +320,27 @@ def test_pixels_that_are_not_square_are_refused(tmp_path: Path, ext: str) -> Non
                 read_picture(file)
         else:
             assert read_picture(file).width == 60
+
+
+@pytest.mark.parametrize("ext", ["tif", "gif", "webp", "png", "avif"])
+def test_a_file_of_several_pictures_is_refused(tmp_path: Path, ext: str) -> None:
+    """Pages of a scan, or a film: the first was taken, whatever is on it."""
+    pages = [drawn(120), drawn(120).rotate(90)]
+    file = tmp_path / f"a.{ext}"
+    pages[0].save(file, save_all=True, append_images=pages[1:])
+    with pytest.raises(BadPicture, match="more than one picture"):
+        read_picture(file)
+    pages[0].save(file)
+    assert read_picture(file).width == 120
+
+
+def test_what_a_telephone_hangs_behind_a_picture_leaves_it_as_it_is(tmp_path: Path) -> None:
+    """A second picture, for depth or brightness, makes another kind of file of it: read as the JPEG it is, however large."""
+    plain, more = tmp_path / "a.jpg", tmp_path / "b.jpg"
+    picture = drawn(6000).resize((6000, 4000))
+    picture.save(plain, quality=90)
+    picture.save(more, format="MPO", quality=90, save_all=True, append_images=[drawn(200)])
+    with Image.open(more) as opened:
+        assert opened.format == "MPO" and opened.width * opened.height > MOST_OF_OTHERS
+    one, other = read_picture(plain), read_picture(more)
+    assert (other.width, other.height) == (6000, 4000) and np.abs(one.pixels - other.pixels).max() < 0.02

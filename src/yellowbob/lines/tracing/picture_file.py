@@ -28,6 +28,8 @@ MOST_PACKED = 40_000_000
 """Bytes of a file that has to be unpacked from its first byte to its last: of more it may take over 2 s."""
 MOST_OBLONG = 0.005
 """Pixels may be so much wider than high, or less: as well as a length is to be known."""
+JPEGS = ("JPEG", "MPO")
+"""The second is a JPEG with further pictures behind it, as telephones take them: its own is the first."""
 ORIENTATION = 0x0112
 """The tag that tells which way a picture was held; from 5 on its width is its height."""
 MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
@@ -60,8 +62,9 @@ def read_picture(path: Path | str, patient: bool = False) -> Picture:
         with Image.open(path) as image:
             _refuse_too_large(path, image)
             _refuse_oblong(path, image)
+            _refuse_several(path, image)
             wide, high = image.size
-            if image.format == "JPEG":
+            if image.format in JPEGS:
                 image.draft("RGB", (2 * WORKING_PX, 2 * WORKING_PX))
             step = max(1, max(image.size) // (2 * WORKING_PX))
             means = _reduced(path, image, step, patient)
@@ -81,11 +84,18 @@ def read_picture(path: Path | str, patient: bool = False) -> Picture:
 
 
 def _refuse_too_large(path: Path | str, image: Any) -> None:
-    if image.width * image.height > MOST_PIXELS.get(image.format, MOST_OF_OTHERS):
-        kind = "" if image.format == "JPEG" else ", or as JPEG"
+    kind = "JPEG" if image.format in JPEGS else image.format
+    if image.width * image.height > MOST_PIXELS.get(kind, MOST_OF_OTHERS):
+        other = "" if kind == "JPEG" else ", or as JPEG"
         raise BadPicture(
-            f"{path}: {image.width} × {image.height} pixels are too many for a {image.format}; save it smaller{kind}"
+            f"{path}: {image.width} × {image.height} pixels are too many for a {kind}; save it smaller{other}"
         )
+
+
+def _refuse_several(path: Path | str, image: Any) -> None:
+    """Refuse a file of several pictures, such as scanned pages or a film: which of them is the body's is not known."""
+    if image.format not in JPEGS and getattr(image, "is_animated", False):
+        raise BadPicture(f"{path}: there is more than one picture in it; save the one of the body by itself")
 
 
 def _refuse_oblong(path: Path | str, image: Any) -> None:
