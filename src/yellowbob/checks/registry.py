@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from yellowbob.checks import afloat, care, drawn, floats, hardware, held, motion, surface, wood
+from yellowbob.checks import afloat, care, drawn, floats, hardware, held, likely, motion, surface, wood
 from yellowbob.checks.verdict import CHECKS, Verdict, signed
 from yellowbob.study import Study
 
@@ -10,7 +10,7 @@ __all__ = ["CHECKS", "FIRST", "Verdict", "signed", "verdicts"]
 
 FIRST = ("floats", "sits", "upright", "casts", "ballast", "wall")
 """The checks that have a cell of their own at the foot of every bench."""
-MODULES = (afloat, floats, wood, hardware, held, surface, motion, drawn, care)
+MODULES = (afloat, floats, wood, hardware, held, likely, surface, motion, drawn, care)
 
 
 def verdicts(study: Study, wait: bool = True) -> tuple[Verdict, ...]:
