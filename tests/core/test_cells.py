@@ -41,7 +41,9 @@ def test_a_shelf_list_comes_in_whatever_stands_between_its_cells(tmp_path: Path,
 @MARKS
 def test_readings_of_a_body_and_its_holes_do_too(tmp_path: Path, mark: str) -> None:
     comma = "." if mark == "," else ","
-    stations = saved(tmp_path, mark.join(("at", "half width", "back")), mark.join((f"16{comma}5", "11", f"12{comma}2 mm")))
+    stations = saved(
+        tmp_path, mark.join(("at", "half width", "back")), mark.join((f"16{comma}5", "11", f"12{comma}2 mm"))
+    )
     (one,) = read_stations(stations)
     assert (one.at_mm, one.sizes_mm) == (16.5, {"half width": 11.0, "back": 12.2})
     holes = saved(tmp_path, mark.join(("name", "at", "depth")), mark.join(("Belly slug", f"30{comma}4", "9")))

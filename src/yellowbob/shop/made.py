@@ -58,9 +58,9 @@ class HoleMeasured:
 def _rows(path: Path, sizes: set[str], key: str) -> list[tuple[int, str, dict[str, float]]]:
     try:
         with path.open(encoding="utf-8-sig", newline="") as file:
-            head = file.readline()
+            first = file.readline()
             file.seek(0)
-            lines = enumerate(csv.reader(file, delimiter=between(head)), 1)
+            lines = enumerate(csv.reader(file, delimiter=between(first)), 1)
             rows = [(n, row) for n, row in lines if any(cell.strip() for cell in row)]
     except (OSError, UnicodeDecodeError) as error:
         raise BadInput(f"{path.name}: cannot be read ({error})") from None
