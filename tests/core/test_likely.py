@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 
 from tests.conftest import DEMO, solved
+from tests.core.test_cli import run
+from yellowbob.checks.next_step import next_step
 from yellowbob.checks.registry import CHECKS
 from yellowbob.design.files import read_design
 from yellowbob.design.hardware import Fitting
 from yellowbob.design.model import Design, replaced
 from yellowbob.fitout.likely import doubts
+from yellowbob.logbook.store import LogBook
 from yellowbob.shelf.fitting import ballast_from, fitting_from, hook_from
 from yellowbob.shelf.shipped import ballast_stock, every_material, hardware, hooks, wires
+from yellowbob.study import Study
+from yellowbob.study.evidence import with_reading
+from yellowbob.trials.learned import learned
 
 AT = (30.0, 0.0, -9.0)
 PLAIN = read_design(DEMO / "sallow-74.ybob").but(fittings=(), ballast=(), wires=())
@@ -86,6 +94,8 @@ def test_a_hook_that_takes_no_room_fails_the_check_and_a_buried_eye_does_not() -
     bare = tuple(replaced(f, volume_ml=0.0) if f.sort == "hook" else f for f in design.fittings)
     state, figure = says(design.but(fittings=bare))
     assert state == "failed" and figure == "Belly treble, size 6: 0.98 g that take no room in the water, and 1 more"
+    step = next_step(solved(design.but(fittings=bare)))  # it sits too high as well, which follows from it
+    assert step.startswith("Weights likely: Look again at the figures of Belly treble, size 6")
     heavy = tuple(replaced(f, mass_g=4 * f.mass_g, volume_ml=4 * f.volume_ml) if f.sort == "hook" else f for f in bare)
     light = [replaced(f, volume_ml=f.mass_g / 7.85) for f in heavy if f.sort == "hook"]
     state, figure = says(design.but(fittings=tuple(light)))
@@ -96,3 +106,67 @@ def test_a_hook_that_takes_no_room_fails_the_check_and_a_buried_eye_does_not() -
 @pytest.mark.parametrize("file", sorted(DEMO.glob("*.ybob")), ids=lambda f: f.stem)
 def test_no_demo_is_doubted(file) -> None:  # type: ignore[no-untyped-def]
     assert not doubted(read_design(file))
+
+
+# ---- what was weighed
+
+
+def weighed_as(reading: str) -> Study:
+    design = read_design(DEMO / "sallow-74.ybob")
+    return Study(with_reading(Study(design), reading))
+
+
+def state_of(study: Study, key: str) -> tuple[str, str]:
+    verdict = CHECKS[key].verdict(study)
+    assert verdict is not None
+    return verdict.state, verdict.figure
+
+
+@pytest.mark.parametrize(
+    ("reading", "words"),
+    [
+        ("bare body=97.7 g", "ten times too much?"), ("bare body=0.977 g", "a tenth of it?"),
+        ("fitted=123 g", "ten times too much?"), ("finished=0.637 g", "ounces read as grams?"),
+    ],
+)  # fmt: skip
+def test_a_weighing_that_slipped_is_not_believed_without_a_word(reading: str, words: str) -> None:
+    """It had been taken for this piece's density, to three places."""
+    study = weighed_as(reading)
+    state, figure = state_of(study, "likely")
+    assert state == "failed" and words in figure and figure.startswith(reading.partition("=")[0])
+    assert state_of(study, "weighed")[0] == "watch"
+
+
+@pytest.mark.parametrize("grams", [8.2, 9.0, 9.77, 10.6, 12.2])
+def test_a_lighter_or_heavier_board_is_believed(grams: float) -> None:
+    study = weighed_as(f"bare body={grams} g")
+    assert state_of(study, "likely")[0] == state_of(study, "weighed")[0] == "good"
+
+
+def test_nothing_is_learnt_from_a_misreading_nor_a_film_that_none_can_be(tmp_path: Path) -> None:
+    log, design = LogBook(tmp_path / "log.sqlite"), read_design(DEMO / "sallow-74.ybob")
+    readings = {
+        "slipped": ("bare body=97.7 g",), "thin": ("bare body=9.9 g", "ballasted=17.1 g", "finished=9.9 g"),
+        "sound": ("bare body=9.9 g",),
+    }  # fmt: skip
+    builds = []
+    for build, told in zip(log.new(design, 3), readings.values(), strict=True):
+        study = Study(design)
+        for reading in told:
+            study = Study(with_reading(study, reading))
+        builds.append((build, study.design, ()))
+    found = learned(builds)
+    slipped, thin, _ = (build.serial for build, _, _ in builds)
+    assert slipped not in {s for one in found.densities.values() for s in one.serials} and not found.films
+    aside = sorted(found.aside)
+    assert aside[0].startswith(f"{slipped}: bare body at 97.7 g: the decimal point slipped")
+    assert aside[1].startswith("two-part epoxy clear: −0.4") and thin in aside[1]
+
+
+def test_a_weighing_put_down_that_is_too_far_off_is_said(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file = tmp_path / "s.ybob"
+    file.write_bytes((DEMO / "sallow-74.ybob").read_bytes())
+    _, out, _ = run(capsys, "weigh", str(file), "--put-down", "bare body=97.7 g")
+    assert "! bare body: 97.70 g is 86.6 σ" in out and "the decimal point slipped" in out
+    file.write_bytes((DEMO / "sallow-74.ybob").read_bytes())
+    assert "σ" not in run(capsys, "weigh", str(file), "--put-down", "bare body=9.9 g")[1]

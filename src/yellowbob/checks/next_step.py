@@ -31,9 +31,9 @@ def _missing(design: Design) -> str:
 
 
 def _failing(study: Study) -> str:
-    """The first check that fails, with what to do."""
-    one = next((v for v in verdicts(study, wait=False) if v.fails), None)
-    return "" if one is None else f"{one.title}: {one.do}"
+    """The first check that fails, with what to do; but a figure that cannot be before all that follows from it."""
+    failing = sorted((v for v in verdicts(study, wait=False) if v.fails), key=lambda v: v.key != "likely")
+    return f"{failing[0].title}: {failing[0].do}" if failing else ""
 
 
 def _last(design: Design) -> str:

@@ -188,7 +188,10 @@ def weighed(study: Study) -> Finding:
         and study.design.weighings
         and known[1] < KNOWN_SHARE * density_sigma(study.design.body.material)
     ):
-        return Finding("good", f"{body.density_g_ml:.3f} ± {known[1]:.3f} g/mL, by weighing")
+        figure = f"{body.density_g_ml:.3f} ± {known[1]:.3f} g/mL, by weighing"
+        if of.evidence(study).surprising:
+            return Finding("watch", figure, "A weighing is too far off to be believed: look at it in Fit-out, Budget.")
+        return Finding("good", figure)
     if body.material.measured:
         return Finding("good", f"{body.density_g_ml:.3f} g/mL, measured")
     return Finding("watch", "looked up, not measured", "Weigh a squared test block of this piece: Fit-out, Measure.")

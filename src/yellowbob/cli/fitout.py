@@ -9,13 +9,12 @@ import typer
 
 from yellowbob.cli.command import command
 from yellowbob.cli.options import DesignFile, Json, Text, study_of
-from yellowbob.cli.output import print_json
+from yellowbob.cli.output import print_json, say_surprises
 from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
     from yellowbob.fitout.worksheets import Sheet
-    from yellowbob.weights.evidence import Evidence
 
 
 @command(CONTRACTS["density"])
@@ -164,14 +163,7 @@ def budget(
     typer.echo(f"  {abs(found.ballast_g):.2f} g {'too heavy already' if over else 'may go in'}; "
                f"the design has {found.ballast_in_g:.2f} g in")  # fmt: skip
     typer.echo(f"  just hangs at {found.neutral_g:.2f} g; spare for a dropper {found.spare_g:.2f} g")
-    _say_surprises(of.evidence(study))
-
-
-def _say_surprises(found: Evidence) -> None:
-    for one in found.surprising:
-        words = f"; {one.likely}?" if one.likely else ""
-        typer.echo(f"! {one.weighing.stage}: {one.weighing.mass_g:.2f} g is {abs(one.sigmas):.1f} σ from "
-                   f"what the rest leads to expect{words}")  # fmt: skip
+    say_surprises(of.evidence(study))
 
 
 @command(CONTRACTS["evidence"])
@@ -194,7 +186,7 @@ def evidence(file: DesignFile, as_json: Json = False) -> None:
         if row["believed"] != row["forecast"]:
             typer.echo(f"  {row['words']}: {row['believed']:.4g} ± {row['sigma']:.2g} {row['unit']} "
                        f"(forecast {row['forecast']:.4g} ± {row['sigma_before']:.2g})")  # fmt: skip
-    _say_surprises(of.evidence(study))
+    say_surprises(of.evidence(study))
 
 
 @command(CONTRACTS["clearances"])

@@ -15,7 +15,7 @@ from yellowbob.cli import action, ballast, begin, fitout, floats, hardware, line
 from yellowbob.cli.command import ENTERED, command
 from yellowbob.cli.log_sets import log_app
 from yellowbob.cli.options import Density, File, Json, Load, Salinity, Temperature, Unit, WaterName, opened_study
-from yellowbob.cli.output import print_json
+from yellowbob.cli.output import print_json, say_surprises
 from yellowbob.cli.patience import watched
 from yellowbob.cli.shelf import shelf_app
 from yellowbob.design.faults import describe
@@ -73,6 +73,7 @@ def weigh(
 ) -> None:  # fmt: skip
     """The weigh slip: every gram, line by line; or a weighing put down in the file."""
     from yellowbob.reports.floating import weigh_report
+    from yellowbob.study import of
 
     study = opened_study(file, density, unit, water, temperature, salinity)
     if put_down is not None:
@@ -84,6 +85,7 @@ def weigh(
         print_json(report)
         return
     _say_slip(report)
+    say_surprises(of.evidence(study))
 
 
 def _put_down(study: Study, file: Path, text: str, off: list[str], on: list[str]) -> Study:

@@ -21,7 +21,8 @@ LIGHTEST_G_ML, LIGHTEST_METAL_G_ML, HEAVIEST_G_ML = 0.02, 1.0, 20.0
 HOOK_TIMES = 2.5
 """A hook may be so many times lighter or heavier than those of its size on the shelf: a rule."""
 TIMES = {"wood": 2.0, "foam": 2.0, "resin": 3.0, "plastic": 3.0, "metal": 1.25}
-"""So many times off the shelf's may a stuff of each group be, a resin with its filler, a print with its infill: a rule."""
+"""So many times off the shelf's may a stuff of each group be, a resin with its filler, a print with its infill: a rule; as
+many times that, and it cannot be."""
 KIND_TIMES = 1.5
 """And one that is not on the shelf off all of its group: a rule."""
 SIZE_POWER = 1.5
@@ -89,4 +90,5 @@ def _of_stuff(piece: str, name: str, group: str, density: float, stuffs: Mapping
     high = max(one.density_g_ml + 2.0 * one.spread_g_ml for one in alike)
     if not low / off <= density <= high * off:
         of = name if known is not None else f"such as {group}"
-        yield Doubt(piece, f"{density:.3g} g/mL; {of} has {low:.2g} to {high:.2g}", density > HEAVIEST_G_ML)
+        sure = density > HEAVIEST_G_ML or not low / off**2 <= density <= high * off**2
+        yield Doubt(piece, f"{density:.3g} g/mL; {of} has {low:.2g} to {high:.2g}", sure)

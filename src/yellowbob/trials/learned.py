@@ -69,6 +69,13 @@ def learned(
             continue
         try:
             study = Study(design)
+            misread = next((w for w in evidence(study).weighed if w.misread), None)
+            if misread is not None:
+                weighing = misread.weighing
+                aside.append(
+                    f"{build.serial}: {weighing.stage} at {weighing.mass_g:g} g: {misread.likely}? Put it right"
+                )
+                continue
             _of_weighings(build, study, woods)
             _of_plugs(build.serial, study, fillings)
             films.add(build.serial, study)
@@ -87,11 +94,12 @@ def learned(
         except YellowBobError as error:
             aside.append(f"{build.serial}: {error}")
     poured = from_pucks(pucks, _poured)
+    thick, impossible = films.films()
     return Learned(
         {name: taught(pieces, *_shelf_density(name, pieces)) for name, pieces in sorted(woods.items())},
-        dict(sorted(films.films().items())),
+        dict(sorted(thick.items())),
         errors_of(masses), errors_of(pitches), errors_of(drafts),
-        _factors(factors), (*aside, *poured.aside), _factors(limits),
+        _factors(factors), (*aside, *impossible, *poured.aside), _factors(limits),
         {size: errors_of(found) for size, found in sorted(bored.items())}, poured,
         {name: taught(pieces, *_shelf_filler(name, pieces)) for name, pieces in sorted(fillings.items())},
     )  # fmt: skip

@@ -80,11 +80,11 @@ class ShopFilms:
             self.prior.append(away)
         return self.names.index(named)
 
-    def films(self) -> dict[str, Taught]:
-        """The shop's films by stock, mm, of those that were learnt at all."""
+    def films(self) -> tuple[dict[str, Taught], tuple[str, ...]]:
+        """The shop's films by stock, mm, of those that were learnt at all; and in words those that no film can be."""
         count = len(self.names)
         if not count:
-            return {}
+            return {}, ()
         prior = np.array(self.prior)
         precision, pull = np.diag(1.0 / prior**2), np.zeros(count)
         for shared, inverse, miss in self.builds:
@@ -94,12 +94,19 @@ class ShopFilms:
             pull += wide.T @ inverse @ miss
         covariance = np.linalg.inv(precision)
         mean = covariance @ pull
-        found = {}
+        found, impossible = {}, []
         for at, (kind, name) in enumerate(self.names):
             sure = math.sqrt(float(covariance[at, at]))
             if kind == "film" and sure < LEARNT * prior[at]:
-                found[name] = self._told(name, float(mean[at]), sure)
-        return found
+                told = self._told(name, float(mean[at]), sure)
+                if told.mean > 0.0:
+                    found[name] = told
+                else:
+                    serials = ", ".join(dict.fromkeys(told.serials))
+                    impossible.append(
+                        f"{name}: −{abs(told.mean):.2f} mm of film by the weighings of {serials}: look at those"
+                    )
+        return found, tuple(impossible)
 
     def _told(self, name: str, share: float, sure: float) -> Taught:
         drawn = [film for film, _ in self.drawn[name]]

@@ -49,6 +49,11 @@ class Weighed:
         """Whether it cannot be explained within three σ."""
         return abs(self.sigmas) > SURPRISE
 
+    @property
+    def misread(self) -> bool:
+        """Whether a reading in another unit, or with its point in another place, would explain what is too far off."""
+        return any(self.likely == words for words, _ in SLIPS)
+
 
 @dataclass(frozen=True, eq=False)
 class Evidence:
