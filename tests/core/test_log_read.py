@@ -16,6 +16,7 @@ from tests.core.test_logbook import design_of
 from yellowbob.design.base import replaced
 from yellowbob.ground.errors import BadInput
 from yellowbob.logbook.clicked import clicked
+from yellowbob.logbook.lain import Lain
 from yellowbob.logbook.photos import keep_photo, photo_file
 from yellowbob.logbook.pucks import from_pucks
 from yellowbob.logbook.records import Puck, TankTest
@@ -23,7 +24,7 @@ from yellowbob.logbook.sides import pucks_of, put_puck, speeds_of, teach_speed
 from yellowbob.logbook.speeds import read_speed
 from yellowbob.logbook.store import LogBook
 from yellowbob.study import Study, of
-from yellowbob.trials.lain_of import ends_of, lain_of, lies_in_picture
+from yellowbob.trials.lain_of import ends_of, lain_of, lies_in_picture, possible
 from yellowbob.trials.learned import without
 from yellowbob.trials.mend import mended
 from yellowbob.trials.trim import trim_changes
@@ -194,3 +195,30 @@ def test_trims_that_would_mend_a_build_are_tried_on_what_the_tank_says(log: LogB
         after = of.upright_rest(Study(change.make(true)))
         assert after is not None and mend.pitch_deg == pytest.approx(math.degrees(after.pitch_rad), abs=0.4)
         assert abs(mend.pitch_deg - 24.0) < abs(told.pitch_deg - 24.0)
+
+
+def test_readings_that_slipped_are_refused_or_said(log: LogBook) -> None:
+    """A tenth of the draft made it weigh 1.25 g; ten times it, that it sinks, for every later test as well."""
+    design = design_of("sallow-74")
+    study, warm = Study(design), {"temperature_c": design.water.temperature_c}
+    rest = of.upright_rest(study)
+    assert rest is not None
+    pitch, draft = math.degrees(rest.pitch_rad), rest.draft_mm
+
+    def found(*tests: TankTest) -> Lain:
+        told = lain_of(study, tests)
+        assert told is not None
+        return told
+
+    good = TankTest(pitch_deg=pitch, draft_mm=draft, **warm)
+    told = found(good)
+    assert told.says == "" and told.agree and not mended(study, told).mends  # it lies as briefed
+    assert possible(study, good) is good and possible(study, TankTest(pitch_deg=3.0)).pitch_deg == 3.0
+    for pitched in (pitch, None):
+        with pytest.raises(BadInput, match=r"mm high; read it again"):
+            possible(study, TankTest(pitch_deg=pitched, draft_mm=10.0 * draft, **warm))
+    for slipped in (TankTest(pitch_deg=pitch, draft_mm=0.1 * draft, **warm), TankTest(pitch_deg=-89.0, draft_mm=draft)):
+        assert "do not agree" in found(good, slipped).says and not mended(study, found(good, slipped)).mends
+        assert found(slipped).says
+    deep = TankTest(draft_mm=10.0 * draft)  # kept before it was refused
+    assert found(good, deep).says and math.isfinite(found(good, deep).mass_g)

@@ -46,7 +46,7 @@ def tank(
     from yellowbob.logbook.photos import copied
     from yellowbob.logbook.records import TankTest
     from yellowbob.reports.log import entry_out, lain_out, mended_out
-    from yellowbob.trials.lain_of import lain_of, lies_in_picture
+    from yellowbob.trials.lain_of import lain_of, lies_in_picture, possible
     from yellowbob.trials.learned import lain_misses
     from yellowbob.trials.mend import mended
 
@@ -70,7 +70,7 @@ def tank(
         TankTest, roll_deg=roll, off=tuple(off or ()), **(read or given), water=water or there.name, drops=drops,
         temperature_c=there.temperature_c if temperature is None else temperature, came_right=came_right, note=note,
     )  # fmt: skip
-    entry = log.add(serial, "tank", test)
+    entry = log.add(serial, "tank", possible(study, test))
     misses = lain_misses(study, test)
     found = lain_of(study, [e.data for e in log.entries(serial, "tank") if isinstance(e.data, TankTest)])
     mend = None if found is None else mended(study, found)

@@ -26,7 +26,8 @@ PRIOR_MASS_SHARE, PRIOR_MM = 0.03, 1.5
 STEP = 0.02
 STARTS = ((0.0, 0.0, 0.0), (0.0, 1.5, 0.0), (0.0, -1.5, 0.0), (0.0, 0.0, 1.5), (0.0, 0.0, -1.5))
 """Where the search begins, in the priors' sigmas: a build may lie in more than one rest."""
-FAR = 100.0
+FAR = 1e6
+"""What a build that sinks lies off any reading, in its uncertainties: more than one that floats ever does."""
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,9 @@ class Lain:
     forecast_mm: tuple[float, float]
     misses: tuple[tuple[float | None, float | None], ...]
     says: str = ""
-    """that the readings do not agree with one another, where they do not"""
+    """that the readings do not agree with one another or the forecast, where they do not"""
+    agree: bool = True
+    """with one another"""
 
 
 SURPRISE = 3.0
@@ -82,8 +85,12 @@ def lain(
     tries = [least_squares(misfit, np.array(start), diff_step=STEP, x_scale=1.0, max_nfev=60) for start in STARTS]
     best = min(tries, key=lambda one: float(one.cost))
     x = best.x * prior
-    worst = float(np.abs(best.fun[:count]).max())
-    says = f"the readings do not agree: one is {worst:.1f} times its uncertainty off" if worst > SURPRISE else ""
+    worst, away = float(np.abs(best.fun[:count]).max()), float(np.abs(best.x).max())
+    says = ""
+    if worst > SURPRISE:
+        says = f"the readings do not agree: one is {worst:.1f} times its uncertainty off"
+    elif away > SURPRISE:
+        says = f"the readings are far from the forecast: {away:.1f} times what mass and centre are known to; read them again"
     normal = np.diag(1.0 / prior) @ (best.jac.T @ best.jac) @ np.diag(1.0 / prior)
     spread = np.linalg.inv(normal)
     mass = whole.mass_g + float(x[0])
@@ -94,7 +101,7 @@ def lain(
     return Lain(
         mass, math.sqrt(float(spread[0, 0])), (float(centre[0]), float(centre[1])), (float(sure[0]), float(sure[1])),
         whole.mass_g, (float(base[0]), float(base[1])), tuple(_misses(builds, tests, ups, x)),
-        says,
+        says, worst <= SURPRISE,
     )  # fmt: skip
 
 

@@ -3,10 +3,13 @@ left off."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
 
+from yellowbob.afloat.rest import up_from
+from yellowbob.ground.errors import BadInput
 from yellowbob.logbook.clicked import Click, clicked
 from yellowbob.logbook.lain import ON_ITS_SIDE_DEG, Lain, lain
 from yellowbob.logbook.records import TankTest
@@ -15,6 +18,8 @@ from yellowbob.study.evidence import evidence
 from yellowbob.trials.learned import without
 
 NEAR_END_MM = 0.3
+HIGHER, DEEPER_MM = 1.05, 1.0
+"""A draft may be read so much too deep before it cannot be of the build: a rule."""
 WEIGHED_U_G = 0.05
 """How well a build's mass is known that was weighed finished; a rule."""
 
@@ -43,6 +48,20 @@ def ends_of(study: Study) -> tuple[Click, Click]:
         near = vertices[np.abs(vertices[:, 0] - at) < NEAR_END_MM]
         found.append((float(at), float((near[:, 2].min() + near[:, 2].max()) / 2.0)))
     return found[0], found[1]
+
+
+def possible(study: Study, test: TankTest) -> TankTest:
+    """The test, where the build can lie so. Raises BadInput for a draft deeper than it is high."""
+    if test.draft_mm is None:
+        return test
+    vertices = of.unloaded(Study(without(study.build, test.off))).hull.vertices
+    if test.pitch_deg is None or test.roll_deg is not None:
+        high = float(np.linalg.norm(np.ptp(vertices, axis=0)))
+    else:
+        high = float(np.ptp(vertices @ up_from(math.radians(test.pitch_deg), 0.0)))
+    if test.draft_mm > HIGHER * high + DEEPER_MM:
+        raise BadInput(f"a draft of {test.draft_mm:g} mm: lying so it is {high:.1f} mm high; read it again")
+    return test
 
 
 def lain_of(study: Study, tests: Sequence[TankTest]) -> Lain | None:

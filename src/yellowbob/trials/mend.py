@@ -29,7 +29,7 @@ class Mend:
 @dataclass(frozen=True)
 class Mended:
     """How the build lies as the tests say, degrees (None: it sinks); the pitch wanted; the trims that bring it nearer, the
-    nearest first."""
+    nearest first: none where it lies as briefed, nor where readings do not agree."""
 
     pitch_deg: float | None
     wanted_deg: float | None
@@ -46,8 +46,11 @@ def mended(study: Study, found: Lain) -> Mended:
     ])  # fmt: skip
     now = settled(shifted(of.unloaded(built), off))
     wanted = wanted_pitch(study.design, study.forecast)
-    if not now.floats or wanted is None or now.rest is None:
+    span = study.design.brief.pitch_deg
+    if not now.floats or wanted is None or now.rest is None or not found.agree:
         return Mended(now.pitch_deg if now.floats else None, wanted, ())
+    if span is not None and span.holds(now.pitch_deg):
+        return Mended(now.pitch_deg, wanted, ())
     mends = []
     for change in trim_changes(built.design):
         try:

@@ -78,6 +78,7 @@ class TankPage(LogPage):
     def keep(self) -> None:
         """Keep what was read, and tell what all tests of the build say."""
 
+        log, serial = self.book.log, self.book.serial
         values = {field: field.value for field in (self.pitch, self.draft)}
         counts = {count: count.value() for count in (self.drops, self.right)}
         read: dict[str, Any] = {
@@ -94,7 +95,12 @@ class TankPage(LogPage):
                     count.setValue(0.0)
             self.tell()
 
-        self.keep_entry("tank", lambda: made(TankTest, **read), done)
+        def test() -> TankTest:
+            from yellowbob.trials.lain_of import possible
+
+            return possible(Study(log.design(serial)), made(TankTest, **read))
+
+        self.keep_entry("tank", test, done)
 
     def tell(self) -> None:
         """What the tests together say, in the background."""
