@@ -67,6 +67,22 @@ def test_a_puck_that_cannot_be_is_set_aside_or_refused(log: LogBook) -> None:
     assert pucks_of(LogBook(log.path)) == (light,)
 
 
+@pytest.mark.parametrize("times", [0.1, 10.0, 28.35])
+@given(resin=st.floats(0.9, 1.2), grains=st.floats(0.15, 0.3), share=st.floats(0.05, 0.4))
+@settings(max_examples=25, deadline=None)
+def test_a_puck_whose_weight_slipped_teaches_nothing(times: float, resin: float, grains: float, share: float) -> None:
+    """It had made a shop's resin twice as heavy."""
+    shelf = {"r": (1.05, 0.03), "p": (0.22, 0.03)}.get
+    dense = 1.0 / (share / grains + (1.0 - share) / resin)
+    good = [Puck(resin="r", mass_g=20.0 * resin, volume_ml=20.0)]
+    good += [Puck(resin="r", mass_g=20.0 * dense, volume_ml=20.0, powder="p", powder_share=share)]
+    slipped = [Puck(**{**one.model_dump(), "mass_g": times * one.mass_g}) for one in good]
+    without, found = from_pucks(good, shelf), from_pucks([*good, *slipped], shelf)
+    assert {n: t.mean for n, t in found.resins.items()} == {n: t.mean for n, t in without.resins.items()}
+    assert {n: t.mean for n, t in found.powders.items()} == {n: t.mean for n, t in without.powders.items()}
+    assert without.aside == () and len(found.aside) == 2 and found.aside[0].startswith("puck 3: ")
+
+
 # ---- speeds
 
 

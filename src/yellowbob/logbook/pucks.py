@@ -11,6 +11,8 @@ from yellowbob.logbook.taught import Piece, Taught, taught
 
 Shelf = Callable[[str], tuple[float, float] | None]
 """Density and spread of a stock by its name, g/mL; None for one that is not on the shelf."""
+RESIN_TIMES, POWDER_TIMES = 1.5, 4.0
+"""So many times off the shelf's a resin cannot be, nor grains, which carry air or are crushed: rules."""
 OWN_SPREAD = 0.1
 """Share by which a stock is unsure that the shelf does not know."""
 
@@ -34,8 +36,13 @@ def from_pucks(pucks: Sequence[Puck], shelf: Shelf) -> FromPucks:
     shared: dict[str, list[float]] = {}
     aside: list[str] = []
     for number, puck in enumerate(pucks, 1):
-        if not puck.powder:
-            neat.setdefault(puck.resin, []).append(Piece(*_density(puck), f"puck {number}"))
+        if puck.powder:
+            continue
+        found = Piece(*_density(puck), f"puck {number}")
+        if words := _too_far(found, puck.resin, shelf, RESIN_TIMES):
+            aside.append(words)
+        else:
+            neat.setdefault(puck.resin, []).append(found)
     resins = {name: taught(pieces, *_prior(name, pieces, shelf)) for name, pieces in sorted(neat.items())}
     for number, puck in enumerate(pucks, 1):
         if not puck.powder:
@@ -56,11 +63,23 @@ def from_pucks(pucks: Sequence[Puck], shelf: Shelf) -> FromPucks:
         if taken <= 2.0 * u:
             aside.append(f"puck {number}: its powder would take up no room; weigh it again, with more powder")
             continue
-        grains.setdefault(puck.powder, []).append(Piece(w / taken, w * mixed_u / mixed**2 / taken**2, f"puck {number}"))
+        found = Piece(w / taken, w * mixed_u / mixed**2 / taken**2, f"puck {number}")
+        if words := _too_far(found, puck.powder, shelf, POWDER_TIMES):
+            aside.append(words)
+            continue
+        grains.setdefault(puck.powder, []).append(found)
         shared.setdefault(puck.powder, []).append(w * of_resin / taken**2)
     powders = {name: _wider(taught(pieces, *_prior(name, pieces, shelf)), sum(shared[name]) / len(pieces))
                for name, pieces in sorted(grains.items())}  # fmt: skip
     return FromPucks(resins, powders, tuple(aside))
+
+
+def _too_far(found: Piece, name: str, shelf: Shelf, times: float) -> str:
+    """Why a puck is not learnt from: its stock has another density altogether; empty where it may be so."""
+    known = shelf(name)
+    if known is None or known[0] / times <= found.value <= known[0] * times:
+        return ""
+    return f"{found.serial}: {found.value:.3g} g/mL of {name}, which has about {known[0]:.3g}; weigh it again"
 
 
 def _wider(told: Taught, u: float) -> Taught:
