@@ -17,7 +17,7 @@ from yellowbob.design.files import read_design
 from yellowbob.design.model import Design
 from yellowbob.ground.errors import BadInput
 from yellowbob.logbook.lain import lain, shifted
-from yellowbob.logbook.records import TankTest
+from yellowbob.logbook.records import TankTest, WaterTest
 from yellowbob.logbook.store import LogBook
 from yellowbob.logbook.taught import Piece, errors_of, taught
 from yellowbob.study import Study, of
@@ -178,3 +178,16 @@ def test_swings_counted_become_the_models_factors(tmp_path: Path, monkeypatch: p
     with pytest.raises(BadInput, match="out of range"):
         put_taught("swing_rate", {"popper": (50.0, 1)})
     assert factors_of("popper").swing_rate == 1.25
+
+
+def test_swings_and_speeds_that_slipped_are_said_and_not_learnt(log: LogBook) -> None:
+    design = design_of("sallow-74")
+    serials = [b.serial for b in log.new(design, 2)]
+    log.add(serials[0], "water", WaterTest(speed_m_s=0.6, swings=24, unstable_m_s=1.2))
+    log.add(serials[1], "water", WaterTest(speed_m_s=0.6, swings=240, unstable_m_s=12.0))
+    rows = [(log.build(s), log.design(s), log.entries(s)) for s in serials]
+    one, both = learned(rows[:1], swings=True), learned(rows, swings=True)
+    assert one.aside == () and one.swings["popper"][1] == one.limits["popper"][1] == 1
+    assert both.swings == one.swings and both.limits == one.limits
+    assert [a.partition(":")[0] for a in both.aside] == [serials[1]] * 2
+    assert "swings: 6" in both.aside[0] and "the speed it holds to: " in both.aside[1]

@@ -26,6 +26,8 @@ POURED_SPREAD = 0.03
 OF_BOARD = ", board "
 SWING_S = 10.0
 """Swings are counted over so many seconds."""
+FAR_TIMES = 4.0
+"""So many times more or less than told is a slip, not what a kind does: a rule."""
 
 
 @dataclass(frozen=True)
@@ -89,8 +91,12 @@ def learned(
                     bored.setdefault(size, []).append(hole.sizes_mm[size] - hole.drawn_mm[size])
             if swings:
                 tests = [e.data for e in entries if isinstance(e.data, WaterTest)]
-                _of_swings(build.kind, study, tests, factors)
-                _of_limits(build.kind, study, tests, limits)
+                found = {"swings": _of_swings(study, tests), "the speed it holds to": _of_limits(study, tests)}
+                for into, (words, told) in zip((factors, limits), found.items(), strict=True):
+                    aside += [
+                        f"{build.serial}: {words}: {f:.2g} times what is told; look again" for f in told if _far(f)
+                    ]
+                    into.setdefault(build.kind, []).extend(f for f in told if not _far(f))
         except YellowBobError as error:
             aside.append(f"{build.serial}: {error}")
     poured = from_pucks(pucks, _poured)
@@ -107,7 +113,7 @@ def learned(
 
 def _factors(found: dict[str, list[float]]) -> dict[str, tuple[float, int]]:
     """Geometric mean and count, by kind."""
-    return {kind: (math.exp(sum(map(math.log, each)) / len(each)), len(each)) for kind, each in found.items()}
+    return {kind: (math.exp(sum(map(math.log, each)) / len(each)), len(each)) for kind, each in found.items() if each}
 
 
 def _poured(name: str) -> tuple[float, float] | None:
@@ -226,25 +232,28 @@ def lain_misses(study: Study, test: TankTest) -> tuple[float | None, float | Non
     return pitch, None if test.draft_mm is None else test.draft_mm - rest.draft_mm
 
 
-def _of_swings(kind: str, study: Study, tests: Sequence[WaterTest], factors: dict[str, list[float]]) -> None:
+def _far(factor: float) -> bool:
+    return not 1.0 / FAR_TIMES <= factor <= FAR_TIMES
+
+
+def _of_swings(study: Study, tests: Sequence[WaterTest]) -> list[float]:
     """Swings counted over swings told, at the nearest speed at which it swings."""
     counted = [t for t in tests if t.swings and t.speed_m_s]
-    if not counted:
-        return
-    moved = of.drawn_usually(study).sideways
+    moved = of.drawn_usually(study).sideways if counted else None
     if moved is None or not moved.swings:
-        return
+        return []
+    factors = []
     for test in counted:
         assert test.speed_m_s is not None and test.swings is not None
         speed = test.speed_m_s
         near = min(moved.swings, key=lambda s: abs(s.speed_m_s - speed))
         if near.hz > 0.0 and abs(near.speed_m_s - speed) < 0.25:
-            factors.setdefault(kind, []).append(test.swings / SWING_S / near.hz)
+            factors.append(test.swings / SWING_S / near.hz)
+    return factors
 
 
-def _of_limits(kind: str, study: Study, tests: Sequence[WaterTest], limits: dict[str, list[float]]) -> None:
+def _of_limits(study: Study, tests: Sequence[WaterTest]) -> list[float]:
     """Speeds at which it went unstable over the one told; the factor already taught is not in what is told here."""
     found = [t.unstable_m_s for t in tests if t.unstable_m_s]
     moved = of.drawn_usually(study).sideways if found else None
-    if moved is not None and moved.ends_m_s:
-        limits.setdefault(kind, []).extend(speed / moved.ends_m_s for speed in found)
+    return [] if moved is None or not moved.ends_m_s else [speed / moved.ends_m_s for speed in found]
