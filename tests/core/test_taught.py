@@ -183,8 +183,8 @@ def test_swings_counted_become_the_models_factors(tmp_path: Path, monkeypatch: p
 def test_swings_and_speeds_that_slipped_are_said_and_not_learnt(log: LogBook) -> None:
     design = design_of("osier-96")
     serials = [b.serial for b in log.new(design, 2)]
-    log.add(serials[0], "water", WaterTest(speed_m_s=0.6, swings=40, unstable_m_s=1.3))
-    log.add(serials[1], "water", WaterTest(speed_m_s=0.6, swings=400, unstable_m_s=13.0))
+    log.add(serials[0], "water", WaterTest(speed_m_s=0.6, swings=5, unstable_m_s=1.3))
+    log.add(serials[1], "water", WaterTest(speed_m_s=0.6, swings=50, unstable_m_s=13.0))
     rows = [(log.build(s), log.design(s), log.entries(s)) for s in serials]
     one, both = learned(rows[:1], swings=True), learned(rows, swings=True)
     assert one.aside == () and one.swings["wake bait"][1] == one.limits["wake bait"][1] == 1
