@@ -10,7 +10,8 @@ from tests.conftest import DEMO, solved
 from tests.core.test_cli import run
 from yellowbob.checks.next_step import next_step
 from yellowbob.checks.registry import CHECKS
-from yellowbob.design.files import read_design
+from yellowbob.checks.verdict import with_set_aside
+from yellowbob.design.files import read_design, write_design
 from yellowbob.design.hardware import Fitting
 from yellowbob.design.model import Design, replaced
 from yellowbob.fitout.likely import doubts
@@ -170,3 +171,16 @@ def test_a_weighing_put_down_that_is_too_far_off_is_said(tmp_path: Path, capsys:
     assert "! bare body: 97.70 g is 86.6 σ" in out and "the decimal point slipped" in out
     file.write_bytes((DEMO / "sallow-74.ybob").read_bytes())
     assert "σ" not in run(capsys, "weigh", str(file), "--put-down", "bare body=9.9 g")[1]
+
+
+def test_every_command_says_of_a_design_what_cannot_be(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    design = read_design(DEMO / "sallow-74.ybob")
+    bare = tuple(replaced(f, volume_ml=0.0) if f.sort == "hook" else f for f in design.fittings)
+    file, sound = tmp_path / "s.ybob", str(DEMO / "sallow-74.ybob")
+    write_design(design.but(fittings=bare), file)
+    for command in (("float", "--json"), ("weigh",), ("rests", "--json"), ("wire",), ("lines",)):
+        _, out, err = run(capsys, command[0], str(file), *command[1:])
+        assert err.count("mind: ") == 2 and "Tail treble, size 6: 0.98 g that take no room" in err and out, command
+        assert "mind" not in run(capsys, command[0], sound, *command[1:])[2]
+    write_design(with_set_aside(design.but(fittings=bare), "likely", "hooks of foam, for the shop's window"), file)
+    assert "mind" not in run(capsys, "float", str(file))[2]

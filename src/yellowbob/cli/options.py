@@ -26,10 +26,22 @@ Stock = Annotated[
 
 
 def study_of(file: Path) -> Study:
-    """The study of a design file. Raises BadInput."""
+    """The study of a design file; figures in it that cannot be are said. Raises BadInput."""
     from yellowbob.shelf.filling import opened
 
-    return begun(opened(file))
+    return begun(_looked_at(opened(file)))
+
+
+def _looked_at(design: Design) -> Design:
+    """The design, when what of it cannot be is said: what is worked out goes by it all the same."""
+    from yellowbob.fitout.likely import doubts
+    from yellowbob.shelf.shipped import every_material, hooks
+
+    if not any(aside.check == "likely" for aside in design.set_aside):
+        for one in doubts(design, hooks(), every_material()):
+            if one.sure:
+                typer.echo(f"yellow-bob: mind: {one.name}: {one.says}", err=True)
+    return design
 
 
 def begun(design: Design) -> Study:
@@ -72,7 +84,7 @@ def opened_study(
     else:
         if density is not None or unit is not None:
             raise BadInput("--density and --unit go with a mesh; a design carries its own")
-        design = opened(file)
+        design = _looked_at(opened(file))
     if water is not None or temperature is not None or salinity is not None:
         old = design.water
         name = old.name if water is None else water
