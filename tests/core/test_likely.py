@@ -12,12 +12,13 @@ from yellowbob.checks.next_step import next_step
 from yellowbob.checks.registry import CHECKS
 from yellowbob.checks.verdict import with_set_aside
 from yellowbob.design.files import read_design, write_design
-from yellowbob.design.hardware import Fitting
+from yellowbob.design.hardware import Filler, Fitting
 from yellowbob.design.model import Design, replaced
+from yellowbob.design.rig import Hung, Rig
 from yellowbob.fitout.likely import doubts
 from yellowbob.logbook.store import LogBook
 from yellowbob.shelf.fitting import ballast_from, fitting_from, hook_from
-from yellowbob.shelf.shipped import ballast_stock, every_material, hardware, hooks, wires
+from yellowbob.shelf.shipped import ballast_stock, coats, every_material, fillers, hardware, hooks, wires
 from yellowbob.study import Study
 from yellowbob.study.evidence import with_reading
 from yellowbob.trials.learned import learned
@@ -29,7 +30,7 @@ DENSEST = 25.0
 
 
 def doubted(design: Design) -> list[str]:
-    return [d.name for d in doubts(design, hooks(), every_material())]
+    return [d.name for d in doubts(design)]
 
 
 def with_fitting(fitting: Fitting) -> Design:
@@ -80,6 +81,33 @@ def test_what_a_piece_a_weight_or_a_wire_is_made_of_is_doubted_a_place_off(times
     wire = read_design(DEMO / "sallow-74.ybob").wires[0]
     slipped_wire = replaced(wire, density_g_ml=min(times * wire.density_g_ml, DENSEST))
     assert doubted(PLAIN.but(wires=(slipped_wire,))) == [wire.name]
+
+
+@pytest.mark.parametrize("times", SLIPS)
+def test_films_plugs_and_shot_are_doubted_a_place_off(times: float) -> None:
+    coat = read_design(DEMO / "sallow-74.ybob").coats[0]
+    for name, stock in coats().items():
+        as_sold = replaced(coat, name="coat", stock=name, film_mm=stock.film_mm, density_g_ml=stock.density_g_ml)
+        assert not doubted(PLAIN.but(coats=(as_sold,))), name
+        for changed in (
+            replaced(as_sold, film_mm=times * stock.film_mm),
+            replaced(as_sold, density_g_ml=times * stock.density_g_ml),
+        ):
+            assert doubted(PLAIN.but(coats=(changed,))) == ["coat"], (name, changed)
+    slug = ballast_from(next(iter(ballast_stock().values())), 30.0, None)
+    for name, filler in fillers().items():
+        plug = Filler(material=name, density_g_ml=times * filler.density_g_ml)
+        assert doubted(PLAIN.but(ballast=(replaced(slug, plug=plug),))) == [f"plug of {slug.name}"], name
+    shots = {n: s for n, s in ballast_stock().items() if s.form == "shot" and s.mass_g and s.mass_g < 100.0}
+    float_ = read_design(DEMO / "bar-antenna-234.ybob")
+    for name, shot in shots.items():
+        one = ballast_from(shot, 30.0, None)
+        slipped = replaced(one, weight=replaced(one.weight, mass_g=times * shot.mass_g))
+        assert doubted(PLAIN.but(ballast=(slipped,))) == [one.name], name
+        hung = Hung(name="bulk", stock=name, mass_g=shot.mass_g or 1.0, density_g_ml=shot.density_g_ml)
+        assert not doubted(float_.but(rig=Rig(hung=(hung,)))), name
+        assert doubted(float_.but(rig=Rig(hung=(replaced(hung, mass_g=times * hung.mass_g),)))) == ["bulk"], name
+    assert len(shots) > 20
 
 
 def test_a_hook_that_takes_no_room_fails_the_check_and_a_buried_eye_does_not() -> None:

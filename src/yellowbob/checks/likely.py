@@ -6,13 +6,12 @@ from collections.abc import Iterator
 
 from yellowbob.checks.verdict import Finding, check
 from yellowbob.fitout.likely import Doubt, doubts
-from yellowbob.shelf.shipped import every_material, hooks
 from yellowbob.study import Study, of
 
 
 @check("likely", "Weights likely", "A figure that slipped a place is counted and floated like any other.", "rule")
 def likely(study: Study) -> Finding:
-    found = [*_weighed(study), *doubts(study.build, hooks(), every_material())]
+    found = [*_weighed(study), *doubts(study.build)]
     if not found:
         return Finding("good", "as such things weigh")
     first, more = min(found, key=lambda one: not one.sure), len(found) - 1

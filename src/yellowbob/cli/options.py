@@ -35,10 +35,9 @@ def study_of(file: Path) -> Study:
 def _looked_at(design: Design) -> Design:
     """The design, when what of it cannot be is said: what is worked out goes by it all the same."""
     from yellowbob.fitout.likely import doubts
-    from yellowbob.shelf.shipped import every_material, hooks
 
     if not any(aside.check == "likely" for aside in design.set_aside):
-        for one in doubts(design, hooks(), every_material()):
+        for one in doubts(design):
             if one.sure:
                 typer.echo(f"yellow-bob: mind: {one.name}: {one.says}", err=True)
     return design

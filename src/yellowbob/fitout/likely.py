@@ -6,8 +6,9 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from yellowbob.design.hardware import Fitting
-from yellowbob.design.model import Design
-from yellowbob.shelf.items import Hook, Material
+from yellowbob.design.model import Design, Shot
+from yellowbob.shelf.items import BallastStock, Hook, Material
+from yellowbob.shelf.shipped import ballast_stock, coats, every_material, fillers, hooks
 
 IN_WATER = ("hook", "ring", "swivel", "prop", "blade", "ticker")
 """Sorts that hang or turn in the water, and so push some of it aside."""
@@ -23,6 +24,8 @@ HOOK_TIMES = 2.5
 TIMES = {"wood": 2.0, "foam": 2.0, "resin": 3.0, "plastic": 3.0, "metal": 1.25}
 """So many times off the shelf's may a stuff of each group be, a resin with its filler, a print with its infill: a rule; as
 many times that, and it cannot be."""
+FILLER_TIMES, FILM_TIMES, SHOT_TIMES = 2.0, 3.0, 1.5
+"""And a plug or a paint off the shelf's density, a film off its thickness, a shot off its mass: rules."""
 KIND_TIMES = 1.5
 """And one that is not on the shelf off all of its group: a rule."""
 SIZE_POWER = 1.5
@@ -38,20 +41,47 @@ class Doubt:
     sure: bool
 
 
-def doubts(design: Design, hooks: Mapping[str, Hook], stuffs: Mapping[str, Material]) -> list[Doubt]:
-    """What is unlikely of hardware, of what pieces and weights are made of; `hooks` and `stuffs` are what is usual."""
-    found = [doubt for fitting in design.fittings if (doubt := _of_fitting(fitting, hooks))]
+def doubts(design: Design) -> list[Doubt]:
+    """What is unlikely of hardware and of what pieces, weights, wires, plugs and coats are of, by what the shelf has."""
+    sizes, stuffs, films, plugs, shot = hooks(), every_material(), coats(), fillers(), ballast_stock()
+    found = [doubt for fitting in design.fittings if (doubt := _of_fitting(fitting, sizes))]
     for piece in design.pieces:
         made = piece.material
         found += _of_stuff(piece.name, made.name, made.group, made.density_g_ml, stuffs)
     for ballast in design.ballast:
         found += _of_stuff(ballast.name, ballast.weight.material, "metal", ballast.weight.density_g_ml, stuffs)
+        if isinstance(ballast.weight, Shot):
+            found += _of_shot(ballast.name, shot.get(ballast.stock), ballast.weight.mass_g)
+        if ballast.plug is not None and (filler := plugs.get(ballast.plug.material)) is not None:
+            told = ballast.plug.density_g_ml, filler.density_g_ml
+            found += _off(f"plug of {ballast.name}", filler.name, "g/mL", *told, FILLER_TIMES)
     for wire in design.wires:
         found += _of_stuff(wire.name, wire.material, "metal", wire.density_g_ml, stuffs)
+    for coat in design.coats:
+        if (stock := films.get(coat.stock)) is not None:
+            found += _off(coat.name, stock.name, "mm of film", coat.film_mm, stock.film_mm, FILM_TIMES)
+            found += _off(coat.name, stock.name, "g/mL", coat.density_g_ml, stock.density_g_ml, FILLER_TIMES)
+    for hung in design.rig.hung if design.rig is not None else ():
+        known = shot.get(hung.stock or hung.name)
+        found += _of_shot(hung.name, known, hung.mass_g)
+        if known is not None:
+            found += _off(hung.name, known.name, "g/mL", hung.density_g_ml, known.density_g_ml, TIMES["metal"])
     return sorted(found, key=lambda d: not d.sure)
 
 
-def _of_fitting(fitting: Fitting, hooks: Mapping[str, Hook]) -> Doubt | None:
+def _of_shot(name: str, known: BallastStock | None, mass_g: float) -> Iterator[Doubt]:
+    """A shot of a kind that the shelf has, by what one weighs."""
+    if known is not None and known.mass_g is not None:
+        yield from _off(name, known.name, "g", mass_g, known.mass_g, SHOT_TIMES)
+
+
+def _off(name: str, stock: str, unit: str, value: float, usual: float, times: float) -> Iterator[Doubt]:
+    if not usual / times <= value <= usual * times:
+        sure = not usual / times**2 <= value <= usual * times**2
+        yield Doubt(name, f"{value:.3g} {unit}; {stock} has {usual:.3g}", sure)
+
+
+def _of_fitting(fitting: Fitting, sizes: Mapping[str, Hook]) -> Doubt | None:
     mass, volume = fitting.mass_g, fitting.volume_ml + fitting.in_wood_ml
     if mass < LEAST_G and volume < LEAST_G:
         return None
@@ -66,16 +96,16 @@ def _of_fitting(fitting: Fitting, hooks: Mapping[str, Hook]) -> Doubt | None:
     size = (fitting.reach_mm * fitting.span_mm) ** SIZE_POWER
     if fitting.sort != "hook" or size <= 0.0:
         return None
-    usual = sorted(_by_size(fitting.points, hooks))
+    usual = sorted(_by_size(fitting.points, sizes))
     if not usual or usual[0] / HOOK_TIMES <= mass / size <= usual[-1] * HOOK_TIMES:
         return None
     low, high = usual[0] * size, usual[-1] * size
     return Doubt(fitting.name, f"{mass:.3g} g; hooks of its size weigh {low:.2g} to {high:.2g} g", False)
 
 
-def _by_size(points: int, hooks: Mapping[str, Hook]) -> Iterator[float]:
+def _by_size(points: int, sizes: Mapping[str, Hook]) -> Iterator[float]:
     """Mass for their size, g/mm³, of hooks with so many points."""
-    for hook in hooks.values():
+    for hook in sizes.values():
         if {"treble": 3, "double": 2}.get(hook.sort, 1) == points:
             yield hook.mass_g / (hook.shank_mm * hook.gape_mm) ** SIZE_POWER
 
