@@ -81,6 +81,11 @@ def test_what_a_piece_a_weight_or_a_wire_is_made_of_is_doubted_a_place_off(times
     wire = read_design(DEMO / "sallow-74.ybob").wires[0]
     slipped_wire = replaced(wire, density_g_ml=min(times * wire.density_g_ml, DENSEST))
     assert doubted(PLAIN.but(wires=(slipped_wire,))) == [wire.name]
+    for stock in wires().values():
+        thick = replaced(wire, diameter_mm=stock.diameter_mm)
+        assert not doubted(PLAIN.but(wires=(thick,))), stock.name
+    for usual in (0.8, 1.2, 1.6):  # what bodies are wired with
+        assert doubted(PLAIN.but(wires=(replaced(wire, diameter_mm=times * usual),))) == [wire.name]
 
 
 @pytest.mark.parametrize("times", SLIPS)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from yellowbob.design.hardware import Fitting
 from yellowbob.design.model import Design, Shot
 from yellowbob.shelf.items import BallastStock, Hook, Material
-from yellowbob.shelf.shipped import ballast_stock, coats, every_material, fillers, hooks
+from yellowbob.shelf.shipped import ballast_stock, coats, every_material, fillers, hooks, wires
 
 IN_WATER = ("hook", "ring", "swivel", "prop", "blade", "ticker")
 """Sorts that hang or turn in the water, and so push some of it aside."""
@@ -26,6 +26,8 @@ TIMES = {"wood": 2.0, "foam": 2.0, "resin": 3.0, "plastic": 3.0, "metal": 1.25}
 many times that, and it cannot be."""
 FILLER_TIMES, FILM_TIMES, SHOT_TIMES = 2.0, 3.0, 1.5
 """And a plug or a paint off the shelf's density, a film off its thickness, a shot off its mass: rules."""
+GAUGE_TIMES = 1.5
+"""So much thinner or thicker than any on the shelf a wire is doubted: a rule."""
 KIND_TIMES = 1.5
 """And one that is not on the shelf off all of its group: a rule."""
 SIZE_POWER = 1.5
@@ -57,6 +59,7 @@ def doubts(design: Design) -> list[Doubt]:
             found += _off(f"plug of {ballast.name}", filler.name, "g/mL", *told, FILLER_TIMES)
     for wire in design.wires:
         found += _of_stuff(wire.name, wire.material, "metal", wire.density_g_ml, stuffs)
+        found += _of_gauge(wire.name, wire.diameter_mm)
     for coat in design.coats:
         if (stock := films.get(coat.stock)) is not None:
             found += _off(coat.name, stock.name, "mm of film", coat.film_mm, stock.film_mm, FILM_TIMES)
@@ -67,6 +70,14 @@ def doubts(design: Design) -> list[Doubt]:
         if known is not None:
             found += _off(hung.name, known.name, "g/mL", hung.density_g_ml, known.density_g_ml, TIMES["metal"])
     return sorted(found, key=lambda d: not d.sure)
+
+
+def _of_gauge(name: str, diameter_mm: float) -> Iterator[Doubt]:
+    """A wire thinner or thicker than any on the shelf."""
+    gauges = [one.diameter_mm for one in wires().values()]
+    low, high = min(gauges), max(gauges)
+    if not low / GAUGE_TIMES <= diameter_mm <= high * GAUGE_TIMES:
+        yield Doubt(name, f"{diameter_mm:.3g} mm thick; wires are {low:.2g} to {high:.2g} mm", False)
 
 
 def _of_shot(name: str, known: BallastStock | None, mass_g: float) -> Iterator[Doubt]:
