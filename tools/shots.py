@@ -88,7 +88,7 @@ def tank_pages(app: QApplication, settings: Settings, scratch: Path, folder: Pat
     shot(window, app, folder / "tank-pose.png")
     window.show_tank_page("Odds")
     window.tank.odds.start()
-    until(app, lambda: window.tank.odds.found is not None)
+    until(app, lambda: len(window.tank.odds.spreads) == 3)
     shot(window, app, folder / "tank-odds.png")
     window.show_tank_page("Checks")
     until(app, lambda: window.session.study.knows(of.landings))
