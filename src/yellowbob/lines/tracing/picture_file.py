@@ -24,7 +24,7 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 """By kind: more of them take over 1 GB, or longer than anybody waits;"""
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
-MOST_PACKED = 40_000_000
+MOST_PACKED = 20_000_000
 """Bytes of a file that has to be unpacked from its first byte to its last: of more it may take over 2 s."""
 MOST_OBLONG = 0.005
 """Pixels may be so much wider than high, or less: as well as a length is to be known."""
