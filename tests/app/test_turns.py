@@ -24,7 +24,7 @@ class Paints(QObject):
 
     def __init__(self, parts: dict[str, QWidget]) -> None:
         super().__init__()
-        self.names = {part: name for name, part in parts.items()}
+        self.names: dict[QObject, str] = {part: name for name, part in parts.items()}
         self.turns: list[set[str]] = []
         self.now: set[str] = set()
         app = QApplication.instance()
@@ -37,7 +37,7 @@ class Paints(QObject):
             self.now = set()
             self.turns.append(self.now)
         elif event.type() == QEvent.Type.Paint and watched in self.names:
-            self.now.add(self.names[watched])  # type: ignore[index]
+            self.now.add(self.names[watched])
         return False
 
     def together(self) -> list[set[str]]:

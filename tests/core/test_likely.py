@@ -138,7 +138,7 @@ def test_a_hook_that_takes_no_room_fails_the_check_and_a_buried_eye_does_not() -
 
 
 @pytest.mark.parametrize("file", sorted(DEMO.glob("*.ybob")), ids=lambda f: f.stem)
-def test_no_demo_is_doubted(file) -> None:  # type: ignore[no-untyped-def]
+def test_no_demo_is_doubted(file: Path) -> None:
     assert not doubted(read_design(file))
 
 

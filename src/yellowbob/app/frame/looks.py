@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from functools import partial
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QStackedWidget, QWidget
 
+from yellowbob.app.frame.header import Header
 from yellowbob.app.frame.slip_panel import SlipPanel
 from yellowbob.app.frame.taken_in import TakesFiles
 from yellowbob.app.frame.verdict_line import VerdictLine
@@ -25,12 +27,20 @@ class HasLooks(TakesFiles):
     session: Session
     settings: Settings
     benches: QStackedWidget
+    header: Header
     slip: SlipPanel
     verdict: VerdictLine
 
     def parts(self) -> list[QWidget]:
         """What the window is made of as it is now, each painted by itself."""
-        raise NotImplementedError
+        return [self.header, self.slip, self.verdict, *self.bench_parts()]
+
+    def bench_parts(self) -> list[QWidget]:
+        """Those of the bench that is shown."""
+        direct = Qt.FindChildOption.FindDirectChildrenOnly
+        bench = self.benches.currentWidget()
+        inner = [] if bench is None else bench.findChildren(QWidget, options=direct)
+        return [part for part in inner if not part.isHidden()]
 
     def turn_steps(self) -> None:
         """Tell the next step on the slip, or not."""

@@ -7,7 +7,6 @@ from functools import partial
 from pathlib import Path
 from typing import cast
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -105,17 +104,6 @@ class Window(HasSides, HasLooks):
             session.pick(Grip("ballast", 0))
         self._retitle()
         self.tank.view.setFocus()
-
-    def parts(self) -> list[QWidget]:
-        """What it is made of as it is now, each painted by itself."""
-        return [self.header, self.slip, self.verdict, *self._bench_parts()]
-
-    def _bench_parts(self) -> list[QWidget]:
-        """Those of the bench that is shown."""
-        direct = Qt.FindChildOption.FindDirectChildrenOnly
-        bench = self.benches.currentWidget()
-        inner = [] if bench is None else bench.findChildren(QWidget, options=direct)
-        return [part for part in inner if not part.isHidden()]
 
     def _lay_out(self) -> None:
         ground = QWidget()
@@ -221,7 +209,7 @@ class Window(HasSides, HasLooks):
         widget = self.bench(name)
         parts = hold([self.benches])  # what was there before is seen until the new bench is ready to be painted
         self.benches.setCurrentWidget(widget)
-        parts += hold(self._bench_parts())
+        parts += hold(self.bench_parts())
         self.header.tabs.show_bench(name)
         bench = cast(Bench, widget)
         bench.cards.setVisible(not self.brief.isVisible())
