@@ -236,5 +236,10 @@ def test_readings_that_slipped_are_refused_or_said(log: LogBook) -> None:
     for slipped in (TankTest(pitch_deg=pitch, draft_mm=0.1 * draft, **warm), TankTest(pitch_deg=-89.0, draft_mm=draft)):
         assert "do not agree" in found(good, slipped).says and not mended(study, found(good, slipped)).mends
         assert found(slipped).says
+    place, line, _ = photographed(rest.pitch_rad, rest.height_mm, 8.0, 0.1, True)
+    ends = tuple(place(np.array(end)) for end in ends_of(study))
+    high = tuple((x, y - 400.0) for x, y in line)  # clicked on the far side of the tank
+    with pytest.raises(BadInput, match=r"mm high; read it again"):
+        lies_in_picture(study, (), high, ends)  # type: ignore[arg-type]
     deep = TankTest(draft_mm=10.0 * draft)  # kept before it was refused
     assert found(good, deep).says and math.isfinite(found(good, deep).mass_g)

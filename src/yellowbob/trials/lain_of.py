@@ -9,6 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from yellowbob.afloat.rest import up_from
+from yellowbob.design.base import made
 from yellowbob.ground.errors import BadInput
 from yellowbob.logbook.clicked import Click, clicked
 from yellowbob.logbook.lain import ON_ITS_SIDE_DEG, Lain, lain
@@ -34,10 +35,12 @@ def lies_in_picture(
     built = Study(without(study.build, off))
     vertices = of.unloaded(built).hull.vertices
     found = clicked(waterline, ends, ends_of(built), vertices[:, [0, 2]])
-    return {
+    read = {
         "pitch_deg": round(found.pitch_deg, 2), "pitch_u_deg": max(round(found.pitch_u_deg, 3), 0.05),
         "draft_mm": round(found.draft_mm, 2), "draft_u_mm": max(round(found.draft_u_mm, 3), 0.05),
     }  # fmt: skip
+    possible(study, made(TankTest, off=tuple(off), **read))  # before the picture is kept with it
+    return read
 
 
 def ends_of(study: Study) -> tuple[Click, Click]:
