@@ -11,9 +11,11 @@ from pathlib import Path
 
 import pytest
 import trimesh
+import typer
 
 from tests.conftest import DEMO
 from yellowbob.__main__ import main
+from yellowbob.cli.main import asked
 from yellowbob.lines.importing import read_solid
 
 SALLOW = str(DEMO / "sallow-74.ybob")
@@ -199,3 +201,16 @@ def test_schema_and_version(capsys: pytest.CaptureFixture[str]) -> None:
     _, out, _ = run(capsys, "schema")
     assert json.loads(out)["title"] == "Design"
     assert "yellow-bob" in run(capsys, "--version")[1]
+
+
+def test_a_command_asked_for_is_made_up_alone_and_a_slip_of_the_pen_among_all(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    alone = typer.main.get_command(asked(["trace", "--help"]))
+    assert list(getattr(alone, "commands", {})) == ["trace"]
+    for words in ([], ["--help"], ["shelf", "list"], ["wiegh"]):
+        assert {"trace", "weigh", "shelf", "log"} <= set(getattr(typer.main.get_command(asked(words)), "commands", {}))
+    assert "Did you mean 'weigh'" in refused(capsys, "wiegh", SALLOW)
+    code, out, _ = run(capsys, "--help")
+    assert code == 0 and all(name in out for name in ("trace", "weigh", "shelf", "log"))
+    assert "Missing option '--known'" in refused(capsys, "trace", "a.png")

@@ -31,6 +31,20 @@ def test_depths_growth_rims_holes_and_pieces_are_those_of_their_definitions() ->
     assert all((numbers[box] == n).sum() == sizes[n] for n, box in enumerate(boxes, start=1))
 
 
+def test_how_far_a_mask_goes_and_which_way_and_how_a_plane_slopes() -> None:
+    mask = blotches(4)
+    places = np.argwhere(mask)[:, ::-1]
+    corners, axes = masks.hull(mask), masks.axes_of(mask)
+    assert len(corners) < 60
+    for way in np.random.default_rng(4).normal(size=(40, 2)):
+        assert (corners @ way).max() == pytest.approx((places @ way).max(), abs=1e-9)
+    assert np.abs(np.abs(axes.T @ np.linalg.eigh(np.cov(places.T))[1]) - np.eye(2)).max() < 1e-6
+    plane, everywhere = ndimage.gaussian_filter(mask.astype(float), 2.0), np.argwhere(np.ones_like(mask))
+    down, right = np.gradient(plane)
+    slope = masks.slope_at(plane, everywhere)
+    assert np.abs(slope - np.stack([down.ravel(), right.ravel()], axis=1)).max() < 1e-12
+
+
 def test_an_empty_mask_has_no_pieces_no_depth_and_the_whole_picture_as_its_box() -> None:
     none = np.zeros((40, 50), dtype=bool)
     assert masks.thickness(none) == 0.0

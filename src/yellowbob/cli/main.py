@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+from copy import copy
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any, NoReturn
 
@@ -197,7 +198,7 @@ def main(arguments: list[str] | None = None) -> None:
         from typer.completion import completion_init
 
         completion_init()
-    command = typer.main.get_command(app)
+    command = typer.main.get_command(asked(sys.argv[1:] if arguments is None else arguments))
     try:
         with watched():
             code = command.main(args=arguments, prog_name="yellow-bob", standalone_mode=False)
@@ -215,6 +216,17 @@ def main(arguments: list[str] | None = None) -> None:
         if explain is None:
             raise
         _refuse(f"{explain()} (yellow-bob --help lists the commands)")
+
+
+def asked(words: list[str]) -> typer.Typer:
+    """The application with the one command that is asked for by name, which is made up in a part of the time that all take;
+    with all of them where none is, or a shell asks."""
+    named = [one for one in app.registered_commands if words and one.name == words[0]]
+    if not named or COMPLETES in os.environ:
+        return app
+    alone = copy(app)
+    alone.registered_commands, alone.registered_groups = named, []
+    return alone
 
 
 def _refuse(text: str) -> NoReturn:

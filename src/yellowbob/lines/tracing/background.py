@@ -115,9 +115,10 @@ def _but_shade(colour: NDArray[np.float32], ground: NDArray[np.float32]) -> NDAr
     return _length(colour - np.clip(along, DARKEST, BRIGHTEST)[..., None] * ground)
 
 
-def difference(pixels: NDArray[Any]) -> Difference:
-    """How far each pixel's colour is from the background's. Raises BadPicture where there is none."""
-    colour = _lab(pixels)
+def difference(colour: NDArray[np.float32]) -> Difference:
+    """How far each pixel's colour, (h, w, 3) as of `masks.lab`, is from the background's. Raises BadPicture where there is
+    none."""
+    colour = masks.soft(colour, BLUR_PX)
     height, width = colour.shape[:2]
     band = max(3, round(0.04 * min(height, width)))
     use = np.ones((height, width), dtype=bool)

@@ -113,6 +113,8 @@ def fit_outline(x: Array, y: Array, error_mm: float, corners: Sequence[float] = 
             for end in (0, 1):
                 for way in ("corner", "smooth", "round"):
                     other = (way, ends[1]) if end == 0 else (ends[0], way)
+                    if other == ends:
+                        continue
                     tried = _miss(made(numbers, other), x, y)
                     if tried[0] < worst:
                         (worst, away), ends = tried, other

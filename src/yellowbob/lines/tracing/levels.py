@@ -94,9 +94,10 @@ def halved(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
 
 def measured(pixels: NDArray[np.float32], ends: Ends | None) -> Measured:
     """What each measure finds. Raises BadPicture where none finds a crisp outline, or they disagree."""
-    plain = difference(pixels)
+    colour = masks.lab(pixels[..., :3])
+    plain = difference(colour)
     shade = difference_but_shade(pixels, plain)
-    lighter = masks.lab(pixels[..., :3])[..., 0] - plain.ground.over(pixels.shape)[..., 0]
+    lighter = colour[..., 0] - plain.ground.over(pixels.shape)[..., 0]
     return Measured(_agreed(plain, shade, ends), plain, shade, lighter)
 
 
@@ -200,9 +201,7 @@ def sharp_rim(
         at = at[np.linspace(0, len(at) - 1, 3000).astype(int)]
     if not len(at):
         return at, np.zeros(0, dtype=bool)
-    soft = masks.soft(mask, 2.0)
-    gy, gx = np.gradient(soft)
-    normal = -np.stack([gy[at[:, 0], at[:, 1]], gx[at[:, 0], at[:, 1]]], axis=1)
+    normal = -masks.slope_at(masks.soft(mask, 2.0), at)
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
     steps = np.arange(-float(LOOK_PX), LOOK_PX + 1.0)
     places = at[:, None, :] + steps[None, :, None] * normal[:, None, :]
@@ -220,7 +219,8 @@ def thing(inside: Mask, ends: Ends | None) -> Mask:
     if not boxes:
         raise BadPicture("nothing in it stands out from the background; use a background of another colour")
     sizes[0] = 0
-    order = [int(n) for n in np.argsort(sizes)[::-1] if sizes[n] > LEAST_SHARE * inside.size]
+    large = np.flatnonzero(sizes > LEAST_SHARE * inside.size)
+    order = [int(n) for n in large[np.argsort(sizes[large])[::-1]]]
     if not order:
         raise BadPicture("what stands out is too small; come closer or crop the picture")
     if ends is not None:
@@ -254,16 +254,11 @@ def _touches(pieces: NDArray[np.int32], number: int, at: Place, ends: Ends) -> b
 
 def _runs_on(mask: Mask, ends: Ends) -> bool:
     """Whether a thing runs on past one of the clicks: it was clicked along its way."""
-    rows, columns = np.nonzero(mask)
     way = np.array([ends.two[0] - ends.one[0], ends.two[1] - ends.one[1]]) / ends.apart
-    along = (columns - ends.one[0]) * way[0] + (rows - ends.one[1]) * way[1]
+    along = (masks.hull(mask) - ends.one) @ way
     return bool(max(-along.min(), along.max() - ends.apart) > BEYOND_SHARE * ends.apart)
 
 
 def _is_bar(mask: Mask) -> bool:
-    rows, columns = np.nonzero(mask)
-    places = np.stack([rows, columns], axis=1).astype(float)
-    places -= places.mean(axis=0)
-    _, _, axes = np.linalg.svd(places[:: max(1, len(places) // 4000)], full_matrices=False)
-    across = places @ axes.T
-    return bool(len(rows) > BAR_FILL * np.prod(np.ptp(across, axis=0) + 1.0))
+    across = masks.hull(mask) @ masks.axes_of(mask)
+    return bool(np.count_nonzero(mask) > BAR_FILL * np.prod(np.ptp(across, axis=0) + 1.0))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
@@ -16,6 +18,8 @@ Box = tuple[slice, slice]
 
 TO_XYZ = np.array([[0.412453, 0.357580, 0.180423], [0.212671, 0.715160, 0.072169], [0.019334, 0.119193, 0.950227]])
 """Tristimulus values of sRGB's three lights (ITU-R BT.709)."""
+TO_LAB = np.array([[0.0, 116.0, 0.0, -16.0], [500.0, -500.0, 0.0, 0.0], [0.0, 200.0, -200.0, 0.0]])
+"""Lightness and the two colour axes of the roots of X, Y and Z, and 1 (CIE 15)."""
 LIGHT_STEPS = 8 * 255
 """Finer than eight bits: pixels are means of several."""
 
@@ -53,11 +57,25 @@ def rim(mask: Mask) -> Mask:
     return np.asarray(mask & (np.asarray(inner) == 0))
 
 
-def pieces(mask: Mask) -> tuple[NDArray[np.int32], NDArray[np.int64], list[Box]]:
+@dataclass(frozen=True, eq=False)
+class Boxes(Sequence[Box]):
+    """Boxes of pieces, made when they are asked for: rough ground has thousands. told (n, 4): left, top, width, height."""
+
+    told: NDArray[Any]
+
+    def __len__(self) -> int:
+        return len(self.told)
+
+    def __getitem__(self, at: Any) -> Any:
+        x, y, w, h = (int(value) for value in self.told[at])
+        return slice(y, y + h), slice(x, x + w)
+
+
+def pieces(mask: Mask) -> tuple[NDArray[np.int32], NDArray[np.int64], Boxes]:
     """The mask's pieces numbered from 1, pixels of each number (0 is what is no piece), and the box of each piece."""
-    count, numbers, told, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=4)
-    boxes = [(slice(int(y), int(y + h)), slice(int(x), int(x + w))) for x, y, w, h, _ in told[1:]]
-    return np.asarray(numbers), np.bincount(np.asarray(numbers).ravel(), minlength=count), boxes
+    _, numbers, told, _ = cv2.connectedComponentsWithStats(mask.astype(np.uint8), connectivity=4)
+    stats = np.asarray(told)
+    return np.asarray(numbers), stats[:, cv2.CC_STAT_AREA].astype(np.int64), Boxes(stats[1:, : cv2.CC_STAT_AREA])
 
 
 def largest(mask: Mask) -> Mask:
@@ -68,8 +86,9 @@ def largest(mask: Mask) -> Mask:
 
 def filled(mask: Mask) -> Mask:
     """A mask with its holes: what cannot be reached from the picture's border."""
-    _, outside = cv2.connectedComponents(np.pad(~mask, 1, constant_values=True).astype(np.uint8), connectivity=4)
-    return np.asarray(np.asarray(outside)[1:-1, 1:-1] != outside[0, 0])
+    around = np.pad(mask.astype(np.uint8), 1)
+    cv2.floodFill(around, None, (0, 0), (2,), flags=4)
+    return np.asarray(around[1:-1, 1:-1] != 2)
 
 
 def dab(shape: tuple[int, ...], at: tuple[float, float], radius: float) -> tuple[Box, Mask]:
@@ -105,6 +124,29 @@ def box_of(mask: Mask, margin: int) -> Box:
             slice(max(0, int(columns[0]) - margin), int(columns[-1]) + margin + 1))  # fmt: skip
 
 
+def hull(mask: Mask) -> Array:
+    """The corners (n, 2), x and y, px, of the hull of what is in a mask: as far as it goes any way, so far one of them is."""
+    outer, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
+    return np.asarray(cv2.convexHull(np.concatenate(outer)))[:, 0].astype(float)
+
+
+def axes_of(mask: Mask) -> Array:
+    """Unit vectors (2, 2), x and y, in columns, across and along what is in a mask: the axes of its second moments."""
+    m = cv2.moments(mask.astype(np.uint8), binaryImage=True)
+    return np.asarray(np.linalg.eigh([[m["mu20"], m["mu11"]], [m["mu11"], m["mu02"]]])[1])
+
+
+def slope_at(plane: Array, at: NDArray[np.intp]) -> Array:
+    """By how much a plane (h, w) rises a pixel at places (n, 2), row and column: down and to the right, (n, 2)."""
+    last = np.array(plane.shape) - 1
+    steps = []
+    for way in (np.array([1, 0]), np.array([0, 1])):
+        before, after = np.maximum(at - way, 0), np.minimum(at + way, last)
+        rise = plane[after[:, 0], after[:, 1]] - plane[before[:, 0], before[:, 1]]
+        steps.append(rise / ((after - before) @ way))
+    return np.stack(steps, axis=1)
+
+
 def read_at(plane: Array, x: Array, y: Array) -> NDArray[np.float32]:
     """A plane, (h, w) or (h, w, c), read between its pixels at places (n, m), px; beyond the border it goes on as there."""
     given, columns, rows = (np.ascontiguousarray(v, dtype=np.float32) for v in (plane, x, y))
@@ -115,10 +157,10 @@ def read_at(plane: Array, x: Array, y: Array) -> NDArray[np.float32]:
 def lab(pixels: Array) -> NDArray[np.float32]:
     """CIE 1976 L*a*b* of pixels (h, w, 3) in sRGB, 0 to 1, before a white of D65 (CIE 15; IEC 61966-2-1)."""
     at = np.clip(np.asarray(pixels, dtype=np.float32) * LIGHT_STEPS + 0.5, 0, LIGHT_STEPS).astype(np.uint16)
-    to_white = TO_XYZ / TO_XYZ.sum(axis=1, keepdims=True)
-    ratio = _light()[at] @ to_white.T.astype(np.float32)
-    x, y, z = np.moveaxis(np.where(ratio > (6 / 29) ** 3, np.cbrt(ratio), ratio * (29 / 6) ** 2 / 3 + 4 / 29), -1, 0)
-    return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
+    ratio = np.asarray(cv2.transform(_light()[at], TO_XYZ / TO_XYZ.sum(axis=1, keepdims=True)))
+    root, dark = np.cbrt(ratio), ratio <= (6 / 29) ** 3
+    root[dark] = ratio[dark] * ((29 / 6) ** 2 / 3) + 4 / 29
+    return np.asarray(cv2.transform(root, TO_LAB))
 
 
 @cache

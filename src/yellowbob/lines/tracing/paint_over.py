@@ -147,18 +147,15 @@ def _paint_over(
     """
     if not len(where):
         return
-    edge = rule.edge
-    low = np.maximum(np.floor(rule.places[where].min(axis=0) - edge), 0).astype(int)
-    high = np.minimum(np.ceil(rule.places[where].max(axis=0) + edge) + 1, colour.shape[1::-1]).astype(int)
-    number = np.full((high - low)[::-1], -1, dtype=np.int32)
-    across = np.arange(-edge, edge + 0.01, 0.5)[:, None, None]
-    at = (rule.places[where] + across * rule.normal[where]).round().astype(int)
-    step, good = np.nonzero(((at >= low) & (at < high)).all(axis=2))
-    number[at[step, good, 1] - low[1], at[step, good, 0] - low[0]] = good
-    rows, columns = np.nonzero(number >= 0)
-    number, rows, columns = number[rows, columns], rows + low[1], columns + low[0]
+    edge, (high, wide) = rule.edge, colour.shape[:2]
+    across = np.arange(-edge, edge + 0.01, 0.5)[:, None]
+    x, y = ((rule.places[where, n] + across * rule.normal[where, n]).round().astype(np.intp) for n in (0, 1))
+    step, good = np.nonzero((x >= 0) & (x < wide) & (y >= 0) & (y < high))
+    pixel = y[step, good] * wide + x[step, good]
+    pixel, last = np.unique(pixel[::-1], return_index=True)
+    number, (rows, columns) = good[::-1][last], np.divmod(pixel, wide)
     at, normal = rule.places[where[number]], rule.normal[where[number]]
-    offset = ((np.stack([columns, rows], axis=1) - at) * normal).sum(axis=1)
+    offset = (columns - at[:, 0]) * normal[:, 0] + (rows - at[:, 1]) * normal[:, 1]
     out = 2.0 * edge * (np.where(offset >= 0, 1, -1) if side is None else side[number]) - offset
     read, ground = _read(colour, at + out[:, None] * normal), rule.ground[where[number]]
     strange = plainly | (size_of(read - ground) > STRANGE * size_of(rule.step))

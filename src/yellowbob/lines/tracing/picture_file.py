@@ -39,7 +39,7 @@ MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
 @dataclass(frozen=True, eq=False)
 class Picture:
     """A picture brought down to working size: `pixels` (h, w, 4) 0 to 1, upright; the size it had, px; and what is shown of
-    it, (h, w, 4) of eight bits, where it was read from a file."""
+    it, (h, w, 4) of eight bits, where it was read to be."""
 
     pixels: NDArray[Any]
     width: int
@@ -52,9 +52,9 @@ class Picture:
         return self.width / self.pixels.shape[1]
 
 
-def read_picture(path: Path | str, patient: bool = False) -> Picture:
-    """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large. Raises BadPicture, and
-    unless `patient` for one whose file takes more than about 2 s to unpack."""
+def read_picture(path: Path | str, patient: bool = False, to_show: bool = False) -> Picture:
+    """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large; with what is shown of it
+    where that is wanted. Raises BadPicture, and unless `patient` for one whose file takes more than about 2 s to unpack."""
     from PIL import Image, ImageOps
 
     try:
@@ -69,10 +69,14 @@ def read_picture(path: Path | str, patient: bool = False) -> Picture:
             step = max(1, max(image.size) // (2 * WORKING_PX))
             means = _reduced(path, image, step, patient)
             turned = image.getexif().get(ORIENTATION, 1) >= 5
-            small = ImageOps.exif_transpose(_eight_bits(means, image)).convert("RGBA")
-            shown = small.copy()
-            shown.thumbnail((SHOWN_PX, SHOWN_PX), Image.Resampling.BOX)
+            small = ImageOps.exif_transpose(_eight_bits(means, image))
+            shown = None
+            if to_show:
+                large = small.copy()
+                large.thumbnail((SHOWN_PX, SHOWN_PX), Image.Resampling.BOX)
+                shown = np.array(large.convert("RGBA"))
             small.thumbnail((WORKING_PX, WORKING_PX), Image.Resampling.BOX)
+            small = small.convert("RGBA")
     except FileNotFoundError:
         raise BadPicture(f"{path}: no such file; check the name") from None
     except BadPicture:
@@ -80,7 +84,7 @@ def read_picture(path: Path | str, patient: bool = False) -> Picture:
     except Exception as error:  # Pillow raises many kinds on a broken picture
         raise BadPicture(f"{path}: cannot be read as a picture ({str(error)[:60]})") from None
     pixels = np.asarray(small, dtype=np.float32) / np.float32(255.0)
-    return Picture(pixels, *((high, wide) if turned else (wide, high)), np.array(shown))
+    return Picture(pixels, *((high, wide) if turned else (wide, high)), shown)
 
 
 def _refuse_too_large(path: Path | str, image: Any) -> None:

@@ -107,7 +107,7 @@ class TracePage(QWidget):
         self.words.setText(f"Opening {path.name}.")
         self.session.tasks.start(
             "picture file",
-            lambda _: read_picture(path, patient=True),
+            lambda _: read_picture(path, patient=True, to_show=True),
             self._opened,
             self._refused,
             words="opening the picture",

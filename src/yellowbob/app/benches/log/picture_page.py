@@ -88,7 +88,11 @@ class PicturePage(LogPage):
 
         self.says.setText(f"Opening {path.name}.")
         self.session.tasks.start(
-            "picture file", lambda _: read_picture(path, patient=True), opened, refused, words="opening the picture"
+            "picture file",
+            lambda _: read_picture(path, patient=True, to_show=True),
+            opened,
+            refused,
+            words="opening the picture",
         )
 
     def anew(self) -> None:
