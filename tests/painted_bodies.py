@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFilter
 from scipy.interpolate import PchipInterpolator
-from scipy.ndimage import gaussian_filter
 
 from tests.pictures import Known
+from yellowbob.lines.tracing import masks
 
 Array = NDArray[np.float64]
 RGB = tuple[int, int, int]
@@ -118,8 +120,8 @@ GROUNDS: dict[str, RGB] = {
 
 def ground_of(name: str, wide: int, high: int, rng: np.random.Generator, given: RGB | None = None) -> Array:
     """Colour (high, wide, 3) of a ground; of a given colour, or its own."""
-    y, x = np.mgrid[0:high, 0:wide]
-    plain, dark = np.ones((high, wide, 3)) * np.array(given or GROUNDS[name]), np.array([75.0, 75.0, 75.0])
+    y, x = np.ogrid[0:high, 0:wide]
+    plain = np.full((high, wide, 3), given or GROUNDS[name], dtype=np.float32)
     if name == "from dark to light":
         return np.asarray(plain * (0.45 + 0.55 * x / wide)[..., None])
     if name == "weave":
@@ -130,12 +132,16 @@ def ground_of(name: str, wide: int, high: int, rng: np.random.Generator, given: 
              "squared": (x % 26 < 2) | (y % 26 < 2)}  # fmt: skip
     if name not in marks:
         return plain
-    colour = {
-        "tiles": np.full(3, 225.0),
-        "mat": np.array([210.0, 214.0, 160.0]),
-        "squared": np.array([150.0, 190.0, 220.0]),
-    }
-    return np.asarray(np.where(marks[name][..., None], colour.get(name, dark), plain))
+    colour = {"tiles": (225, 225, 225), "mat": (210, 214, 160), "squared": (150, 190, 220)}
+    plain[np.broadcast_to(marks[name], (high, wide))] = colour.get(name, (75, 75, 75))
+    return plain
+
+
+def lies(pixels: Array, share: Array, colour: Callable[[masks.Box], Array]) -> None:
+    """Lay what has a share (h, w, 1) of each pixel over a picture, in place; its colour in a box of the picture is asked
+    for."""
+    box = masks.box_of(share[..., 0] > 0, 1)
+    pixels[box] += share[box] * (colour(box) - pixels[box])
 
 
 @dataclass(frozen=True)
@@ -160,25 +166,27 @@ def scene(
     outline, middle = silhouette_of(kind), np.array([wide / 2, high * 0.46])
     places = ((outline - [0.5, 0]) * long * [1, -1]) @ turn.T + middle
 
+    def plane(drawn: Image.Image) -> Array:
+        return np.asarray(drawn.resize((wide, high), Image.Resampling.BOX), np.float32)[..., None] / 255
+
     def mask(polygon: Array) -> Array:
         drawn = Image.new("L", (wide * over, high * over), 0)
         ImageDraw.Draw(drawn).polygon([tuple((p + 0.5) * over) for p in polygon], fill=255)
-        return np.asarray(drawn.resize((wide, high), Image.Resampling.BOX), float)[..., None] / 255
+        return plane(drawn)
 
-    y, x = np.mgrid[0:high, 0:wide]
+    y, x = np.arange(high, dtype=np.float32)[:, None], np.arange(wide, dtype=np.float32)[None, :]
     pixels = ground_of(ground, wide, high, np.random.default_rng([seed, 1]), lies_on)
     if pattern:
         pixels *= 1 + pattern * (np.sin(x / 9.0) * np.sin(y / 13.0))[..., None]
     if shadow:
-        pixels *= 1 - shadow * gaussian_filter(mask(places + 0.02 * px)[..., 0], 0.015 * px)[..., None]
+        pixels *= 1 - shadow * cv2.GaussianBlur(mask(places + 0.02 * px)[..., 0], (0, 0), 0.015 * px)[..., None]
     if ruler:
         edge = middle + np.array([[-0.36, 0.3], [0.36, 0.3], [0.36, 0.37], [-0.36, 0.37]]) * px * [1, 0.9]
-        bar = mask(edge)
-        pixels = pixels * (1 - bar) + bar * np.array([236, 206, 60]) * np.where((x % 12 < 2)[..., None], 0.3, 1.0)
-    inside = mask(places)
-    back = (np.stack([x, y], -1) - middle) @ turn / long
-    u, v = back[..., 0] + 0.5, -back[..., 1] / max(np.ptp(outline[:, 1]) / 2, 1e-9)
-    paintwork = painted(paint, u, v, paints) * (0.82 + 0.18 * np.sqrt(np.clip(1 - v**2, 0, 1)))[..., None]
+        lies(
+            pixels,
+            mask(edge),
+            lambda box: np.array([236, 206, 60]) * np.where((x[:, box[1]] % 12 < 2)[..., None], 0.3, 1.0),
+        )
     if hooks:
         pen_at = Image.new("L", (wide * over, high * over), 0)
         pen, thick = ImageDraw.Draw(pen_at), max(2, int(0.007 * long * over))
@@ -188,9 +196,15 @@ def scene(
             end, r = eye + [0, 0.1 * long], 0.03 * long
             pen.line([tuple(eye * over), tuple(end * over)], fill=255, width=thick)
             pen.arc([*((end - [2 * r, r]) * over), *((end + [0, r]) * over)], 0, 180, fill=255, width=thick)
-        iron = np.asarray(pen_at.resize((wide, high), Image.Resampling.BOX), float)[..., None] / 255
-        pixels = pixels * (1 - iron) + iron * np.array([80, 82, 88])
-    pixels = pixels * (1 - inside) + inside * paintwork
+        lies(pixels, plane(pen_at), lambda _: np.array([80.0, 82.0, 88.0]))
+
+    def paintwork(box: masks.Box) -> Array:
+        away = np.stack(np.broadcast_arrays(x[:, box[1]], y[box[0]]), -1) - middle
+        back = away @ turn / long
+        u, v = back[..., 0] + 0.5, -back[..., 1] / max(np.ptp(outline[:, 1]) / 2, 1e-9)
+        return painted(paint, u, v, paints) * (0.82 + 0.18 * np.sqrt(np.clip(1 - v**2, 0, 1)))[..., None]
+
+    lies(pixels, mask(places), paintwork)
     pixels *= (1 + 0.14 * (x / wide - 0.5) + 0.08 * (y / high - 0.5))[..., None]
     image = Image.fromarray(np.clip(pixels + rng.normal(0, noise, pixels.shape), 0, 255).astype(np.uint8))
     if blur:
