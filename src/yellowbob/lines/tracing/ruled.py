@@ -134,22 +134,26 @@ def _candidates(fine: Mask) -> Iterator[tuple[Array, Array]]:
 def _along(points: Array, one: NDArray[Any], way: NDArray[Any], shape: tuple[int, ...]) -> tuple[Array, Array]:
     """A line through a place, bent to the fine points near it, from border to border."""
     across, scale = np.array([-way[1], way[0]]), float(max(shape))
-    s, off = (points - one) @ way / scale, (points - one) @ across
+    off = points @ across - one @ across
     near = np.abs(off) <= 2.0 * BENT_PX
-    s, off, terms = s[near], off[near], np.zeros(3)
+    s, off, terms = (points[near] - one) @ way / scale, off[near], np.zeros(3)
     for reach in (BENT_PX, 0.6 * BENT_PX, 0.5 * BENT_PX):
         near = np.abs(off - np.polyval(terms, s)) <= reach
         if np.count_nonzero(near) < 30:
             break
         degree = 2 if np.ptp(s[near]) > 0.4 else 1
         terms = np.concatenate([np.zeros(2 - degree), np.polyfit(s[near], off[near], degree)])
-    s = np.arange(-1.5 * scale, 1.5 * scale)
-    places = one + s[:, None] * way + np.polyval(terms, s / scale)[:, None] * across
-    places = places[((places >= 0) & (places <= [shape[1] - 1, shape[0] - 1])).all(axis=1)]
+    last = np.array([shape[1] - 1.0, shape[0] - 1.0])
+    ends = (np.array([[0.0, 0.0], [last[0], 0.0], [0.0, last[1]], last]) - one) @ way
+    s = np.arange(np.floor(ends.min()), ends.max() + 1.0)
+    aside = np.polyval(terms, s / scale)
+    x, y = (one[n] + s * way[n] + aside * across[n] for n in (0, 1))
+    there = (x >= 0) & (x <= last[0]) & (y >= 0) & (y <= last[1])
+    places = np.stack([x[there], y[there]], axis=1)
     if len(places) < 3:
         return places, places
     tangent = np.gradient(places, axis=0)
-    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-9)
+    tangent /= np.maximum(np.hypot(tangent[:, :1], tangent[:, 1:]), 1e-9)
     return places, np.stack([-tangent[:, 1], tangent[:, 0]], axis=1)
 
 
@@ -158,7 +162,7 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
     least_run = LEAST_RUN_SHARE * min(colour.shape[:2])
     half, astray = WIDEST_PX, np.inf
     # to put it on its middle, again where it was far off; with room for the widest; close by its own edges
-    for look, every in ((2.0, 4), (2.0, 4), (1.0, 2), (1.0, 1)):
+    for look, every in ((2.0, 4), (2.0, 4), (1.0, 4), (1.0, 1)):
         if look > 1.5 and astray < NEAR_MIDDLE_PX:
             continue
         steps = STEPS[np.abs(STEPS) <= half + BESIDE_PX]
