@@ -182,9 +182,7 @@ def _way(body: Mask, ends: Ends | None) -> Array:
     """Unit vector along a body, x and y: between its clicked ends, or else its longest."""
     if ends is not None and not ends.beside:
         return (np.asarray(ends.two) - ends.one) / ends.apart
-    rows, columns = np.nonzero(body)
-    places = np.stack([columns, rows], axis=1).astype(float)
-    return np.asarray(np.linalg.eigh(np.cov(places.T))[1][:, 1])
+    return np.asarray(masks.axes_of(body)[:, 1])
 
 
 def _at_border(box: Box, shape: tuple[int, ...]) -> bool:

@@ -70,9 +70,8 @@ def stem_of(body: Mask) -> tuple[float, float]:
     thin = masks.largest(thin)
     if not thin.any() or np.count_nonzero(thin) < STEM_LONG * STEM_PX**2:
         return 0.0, 0.0
-    places = np.argwhere(thin)
-    along = float(np.ptp((places - places.mean(axis=0)) @ np.linalg.eigh(np.cov(places.T))[1][:, 1])) + 1.0
-    return len(places) / np.count_nonzero(body), len(places) / along
+    size, along = np.count_nonzero(thin), float(np.ptp(masks.hull(thin) @ masks.axes_of(thin)[:, 1])) + 1.0
+    return size / np.count_nonzero(body), size / along
 
 
 def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tuple[float, float]:

@@ -7,6 +7,7 @@ a shadow is nothing. Where they disagree about a part, and nothing tells paint f
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -102,14 +103,11 @@ def measured(pixels: NDArray[np.float32], ends: Ends | None) -> Measured:
 
 
 def _agreed(plainly: Difference, but_shade: Difference, ends: Ends | None) -> list[Found]:
-    found, refusal = [], None
-    for measure in (plainly, but_shade):
-        try:
-            found.append(_lowest_crisp(measure, ends))
-        except Misclicked:
-            raise
-        except BadPicture as error:
-            refusal = refusal or error
+    with ThreadPoolExecutor(1) as pool:
+        beside = pool.submit(_asked_for, but_shade, ends)
+        told = (_asked_for(plainly, ends), beside.result())
+    found = [one for one in told if isinstance(one, Found)]
+    refusal = next((one for one in told if isinstance(one, BadPicture)), None)
     crisp = [f for f in found if f.crisp >= CRISP_SHARE]
     if not crisp and found and _at_border(found[0].mask):
         raise BadPicture(RUNS_OUT)
@@ -148,6 +146,16 @@ def _solid(mask: Mask, thick: float) -> int:
     return int(
         np.count_nonzero(masks.within(masks.depth(mask[masks.box_of(mask, round(radius) + 2)]) > radius, radius))
     )
+
+
+def _asked_for(measure: Difference, ends: Ends | None) -> Found | BadPicture:
+    """What a measure finds, or why it finds nothing. Raises Misclicked."""
+    try:
+        return _lowest_crisp(measure, ends)
+    except Misclicked:
+        raise
+    except BadPicture as error:
+        return error
 
 
 def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:

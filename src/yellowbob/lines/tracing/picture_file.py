@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -133,7 +134,7 @@ def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[
     if means is not None:
         return means
     if image.format == "PNG":
-        look_through(path)
+        _loaded_and_looked_through(path, image)
     image.load()
     mode = _as_numbers(image)
     if image.mode == mode and mode in ("L", "RGB"):
@@ -146,6 +147,16 @@ def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[
         return values.astype(float) if mode == "I" else values
 
     return block_means((rows(*band) for band in bands_of(image.height, step)), image.width, step)
+
+
+def _loaded_and_looked_through(path: Path | str, image: Any) -> None:
+    """Unpack a PNG, and meanwhile see whether all of it is there. Raises what is found wrong with it."""
+    with ThreadPoolExecutor(1) as pool:
+        looked = pool.submit(look_through, path)
+        try:
+            image.load()
+        finally:
+            looked.result()
 
 
 def _as_numbers(image: Any) -> str:

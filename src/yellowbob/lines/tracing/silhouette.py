@@ -7,7 +7,7 @@ outline is moved to the half-way level of the edge it lies on.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -17,14 +17,15 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.beside import ROUGH, refuse_close_by, refuse_parts_beside, refuse_ring, roughness
+from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
-from yellowbob.lines.tracing.levels import NEAR_SHARE, RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
+from yellowbob.lines.tracing.levels import RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
 from yellowbob.lines.tracing.picture_file import Picture, read_picture, smaller
 from yellowbob.lines.tracing.thin import without_thin
-from yellowbob.lines.tracing.tips import MOST_SHORT_SHARE, SHORT_SHARE, pointed, to_clicks
+from yellowbob.lines.tracing.tips import pointed
 
 __all__ = ["BadPicture", "Picture", "Silhouette", "Stroke", "find_silhouette", "read_picture"]
 
@@ -32,8 +33,6 @@ Array = NDArray[np.float64]
 
 LEAST_CONTRAST = 4.0
 """How many times the background's own unrest the body must stand out by."""
-ONE_SIDED = 0.12
-"""A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
 MOST_HIDDEN = 0.05
 """Of the length of ruled lines that an outline covers, that is hidden outside it."""
 MOST_HUNG_SHARE = 0.12
@@ -88,13 +87,14 @@ def find_silhouette(
     coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
     dabs = [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
     asked, rough, lines = None, False, Unruled(small, 0, True)
+    chosen: Iterator[Found]
     clear = (small[..., 3] < 0.5).mean() > 0.05
     if not clear:
         small, lines = _unruled(small, clicked, bool(strokes))
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
         away = small[..., 3] * 100.0
-        chosen = [Found(Difference.of_clear(away), 50.0, thing(away > 50.0, clicked), 1.0)]
+        chosen = iter((Found(Difference.of_clear(away), 50.0, thing(away > 50.0, clicked), 1.0),))
     else:
         asked = measured(halved(small), coarse)
         first = asked.found[0].mask
@@ -102,20 +102,8 @@ def find_silhouette(
         rough = ground[1] > ROUGH
         if not strokes:
             refuse_parts_beside(asked, first, coarse, ground)
-        chosen = [_refined(small, found) for found in asked.found]
-    refusal: BadPicture | None = None
-    about = None if asked is None else asked.shade.again(small, chosen[0].mask)
-    for found in chosen:
-        try:
-            outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
-            if not strokes and asked is not None and about is not None:
-                refuse_close_by(outline, small, asked.plain, about, rough)
-            break
-        except BadPicture as error:
-            refusal = refusal or error
-    else:
-        assert refusal is not None
-        raise refusal
+        chosen = (_refined(small, found) for found in asked.found)
+    outline, contrast, doubts, about = _first_sound(chosen, asked, small, colour, clicked, dabs, rough)
     doubts = (*doubts, *_about_lines(lines, outline, bool(strokes)))
     if strokes:
         doubts = (*doubts, *_left_beside(asked, outline, about, coarse))
@@ -123,10 +111,32 @@ def find_silhouette(
         doubts = (*doubts, UNCLICKED)
     else:
         if not strokes:
-            _refuse_missed_ends(outline, clicked, factor)
-        outline, doubt = _by_its_ends(outline, clicked, bool(strokes))
+            refuse_missed_ends(outline, clicked, factor)
+        outline, doubt = by_its_ends(outline, clicked, bool(strokes))
         doubts = (*doubts, *doubt)
     return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
+
+
+def _first_sound(
+    chosen: Iterator[Found], asked: Measured | None, small: NDArray[np.float32], colour: NDArray[np.float32],
+    clicked: Ends | None, dabs: list[tuple[Place, float, bool]], rough: bool,
+) -> tuple[Array, float, tuple[str, ...], Difference | None]:  # fmt: skip
+    """Outline, contrast and doubts of the first that nothing is found against, and how far its ground is from the
+    background but for shade. Raises BadPicture for the first where there is none."""
+    refusal: BadPicture | None = None
+    about: Difference | None = None
+    for found in chosen:
+        if asked is not None and about is None:
+            about = asked.shade.again(small, found.mask)
+        try:
+            outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
+            if not dabs and asked is not None and about is not None:
+                refuse_close_by(outline, small, asked.plain, about, rough)
+            return outline, contrast, doubts, about
+        except BadPicture as error:
+            refusal = refusal or error
+    assert refusal is not None
+    raise refusal
 
 
 def _unruled(small: NDArray[np.float32], ends: Ends | None, by_hand: bool) -> tuple[NDArray[np.float32], Unruled]:
@@ -170,21 +180,6 @@ def _left_beside(
     return ()
 
 
-def _by_its_ends(outline: Array, ends: Ends, by_hand: bool) -> tuple[Array, tuple[str, ...]]:
-    """The outline drawn on to its clicked ends, and what is doubtful about its length. Raises BadPicture if it is far off."""
-    if by_hand:
-        drawn, (_, short) = outline, to_clicks(outline, ends.one, ends.two, 0.0)
-    else:
-        drawn, short = to_clicks(outline, ends.one, ends.two, NEAR_SHARE * ends.apart + 1.0)
-    told = f"it comes out {abs(100 * short):.1f} % {'shorter' if short > 0 else 'longer'} than what was clicked"
-    if abs(short) > MOST_SHORT_SHARE and not by_hand:
-        raise BadPicture(
-            f"{told}: a shadow or something else lies against it, or an end has the background's colour; "
-            "use softer light or another background, or touch it up with the brush"
-        )
-    return drawn, (f"{told}: look at its ends",) if abs(short) > SHORT_SHARE else ()
-
-
 def _refined(small: NDArray[np.float32], found: Found) -> Found:
     """What was found at half size, at the working size: the measure there, and what lies above the level about it."""
     around = np.kron(masks.grown(found.mask, 2), np.ones((2, 2), dtype=bool))
@@ -192,34 +187,6 @@ def _refined(small: NDArray[np.float32], found: Found) -> Found:
     full[: around.shape[0], : around.shape[1]] = around
     measure = found.measure.again(small, full)
     return replace(found, measure=measure, mask=full & (masks.soft(measure.away, 1.2) > found.level))
-
-
-def _refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:
-    """Refuse an outline that one of the clicked ends misses, or both."""
-    from skimage.measure import points_in_poly
-
-    line = (np.asarray(ends.two) - ends.one) / ends.apart
-    sides = (outline - ends.one) @ np.array([-line[1], line[0]])
-    away = [float(np.linalg.norm(outline - np.asarray(end), axis=1).min()) for end in (ends.one, ends.two)]
-    near = [a <= NEAR_SHARE * ends.apart + 1.0 for a in away]
-    between = np.linspace(0.08, 0.92, 40)[:, None] * (np.asarray(ends.two) - ends.one) + ends.one
-    crosses = float(points_in_poly(between, outline).mean()) > 0.05
-    if all(near) and min(sides.max(), -sides.min()) < ONE_SIDED * max(sides.max(), -sides.min()):
-        raise BadPicture(
-            "what was found lies all to one side of the line between its ends, as a back does whose belly has the "
-            "background's colour; use another background, or touch it up with the brush"
-        )
-    if all(near):
-        return
-    if not (any(near) or crosses):
-        raise BadPicture(
-            "what stands out most in it is not what was clicked: click the two ends of the body; where the known length lies "
-            "on something else, such as a ruler, say that it lies beside the body"
-        )
-    raise BadPicture(
-        f"the outline found passes {max(away) * factor:.0f} pixels from an end that was clicked: part of the body cannot "
-        "be told from the background; use another background, touch it up with the brush, or click its two ends"
-    )
 
 
 def _outlined(
@@ -283,10 +250,7 @@ def _refuse_unsure(body: Mask, found: Found, ends_known: bool) -> float:
 
 def _thickness(body: Mask) -> tuple[float, float]:
     """Greatest thickness and length of a mask, px."""
-    rows, columns = np.nonzero(body)
-    places = np.stack([rows, columns], axis=1) - [rows.mean(), columns.mean()]
-    _, _, axes = np.linalg.svd(places[:: max(1, len(places) // 4000)], full_matrices=False)
-    return masks.thickness(body), float(np.ptp(places @ axes[0]))
+    return masks.thickness(body), float(np.ptp(masks.hull(body) @ masks.axes_of(body)[:, 1]))
 
 
 def _evenly(outline: Array, count: int) -> Array:
