@@ -25,8 +25,12 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 """By kind: more of them take over 1 GB, or longer than anybody waits;"""
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
-MOST_PACKED = 20_000_000
-"""Bytes of a file that has to be unpacked from its first byte to its last: of more it may take over 2 s."""
+PROGRESSIVE = "progressive JPEG"
+QUICK_PIXELS = {PROGRESSIVE: 30_000_000, "TIFF": 40_000_000, "BMP": 60_000_000, "AVIF": 15_000_000, "WEBP": 10_000_000,
+                "JPEG2000": 1_000_000}  # fmt: skip
+"""By kind: with more of them the whole of tracing may take over 2 s;"""
+MOST_PACKED = 12_000_000
+"""or with more bytes of a file that has to be unpacked from its first byte to its last."""
 MOST_OBLONG = 0.005
 """Pixels may be so much wider than high, or less: as well as a length is to be known."""
 JPEGS = ("JPEG", "MPO")
@@ -64,6 +68,8 @@ def read_picture(path: Path | str, patient: bool = False, to_show: bool = False)
             _refuse_too_large(path, image)
             _refuse_oblong(path, image)
             _refuse_several(path, image)
+            if not patient:
+                _refuse_many(path, image)
             wide, high = image.size
             if image.format in JPEGS:
                 image.draft("RGB", (2 * WORKING_PX, 2 * WORKING_PX))
@@ -113,15 +119,28 @@ def _refuse_oblong(path: Path | str, image: Any) -> None:
         )
 
 
-def _refuse_slow(path: Path | str, image: Any, patient: bool) -> None:
+def _refuse_many(path: Path | str, image: Any) -> None:
+    """Refuse more pixels of a kind than can be read quickly."""
+    count = image.width * image.height
+    kind = PROGRESSIVE if image.info.get("progressive") else image.format
+    if count > QUICK_PIXELS.get(kind, count):
+        plain = "an ordinary JPEG" if kind == PROGRESSIVE else "JPEG"
+        raise _slow(path, f"{count / 1e6:.0f} million pixels", plain)
+
+
+def _refuse_packed(path: Path | str, image: Any) -> None:
     """Refuse a large file of a kind of which no part can be read without all before it."""
     size = Path(path).stat().st_size
     packed = image.format in ("PNG", "GIF") or (image.format == "TIFF" and image.info.get("compression") != "raw")
-    if packed and not patient and size > MOST_PACKED:
-        raise BadPicture(
-            f"{path}: its {size / 1e6:.0f} MB may take more than 2 s to unpack; save it as JPEG, or at half the size "
-            "(--patient reads it as it is)"
-        )
+    if packed and size > MOST_PACKED:
+        raise _slow(path, f"{size / 1e6:.0f} MB", "JPEG")
+
+
+def _slow(path: Path | str, its: str, other: str) -> BadPicture:
+    return BadPicture(
+        f"{path}: its {its} may take more than 2 s to unpack; save it as {other}, or at half the size "
+        "(--patient reads it as it is)"
+    )
 
 
 def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[Any]:
@@ -129,7 +148,8 @@ def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[
     means = big_tiff_means(path, image, step)
     if means is not None:
         return means
-    _refuse_slow(path, image, patient)
+    if not patient:
+        _refuse_packed(path, image)
     means = big_png_means(path, image, step)
     if means is not None:
         return means
