@@ -26,10 +26,10 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {PROGRESSIVE: 30_000_000, "TIFF": 40_000_000, "BMP": 60_000_000, "AVIF": 15_000_000, "WEBP": 10_000_000,
-                "JPEG2000": 1_000_000}  # fmt: skip
+QUICK_PIXELS = {"JPEG": 100_000_000, "MPO": 100_000_000, PROGRESSIVE: 20_000_000, "TIFF": 30_000_000, "BMP": 50_000_000,
+                "AVIF": 15_000_000, "WEBP": 6_000_000, "JPEG2000": 1_000_000}  # fmt: skip
 """By kind: with more of them the whole of tracing may take over 2 s;"""
-MOST_PACKED = 12_000_000
+MOST_PACKED = 10_000_000
 """or with more bytes of a file that has to be unpacked from its first byte to its last."""
 MOST_OBLONG = 0.005
 """Pixels may be so much wider than high, or less: as well as a length is to be known."""
@@ -124,8 +124,8 @@ def _refuse_many(path: Path | str, image: Any) -> None:
     count = image.width * image.height
     kind = PROGRESSIVE if image.info.get("progressive") else image.format
     if count > QUICK_PIXELS.get(kind, count):
-        plain = "an ordinary JPEG" if kind == PROGRESSIVE else "JPEG"
-        raise _slow(path, f"{count / 1e6:.0f} million pixels", plain)
+        other = {PROGRESSIVE: "as an ordinary JPEG, or at half the size"}.get(kind, "as JPEG, or at half the size")
+        raise _slow(path, f"{count / 1e6:.0f} million pixels", "at half the size" if kind in JPEGS else other)
 
 
 def _refuse_packed(path: Path | str, image: Any) -> None:
@@ -133,13 +133,12 @@ def _refuse_packed(path: Path | str, image: Any) -> None:
     size = Path(path).stat().st_size
     packed = image.format in ("PNG", "GIF") or (image.format == "TIFF" and image.info.get("compression") != "raw")
     if packed and size > MOST_PACKED:
-        raise _slow(path, f"{size / 1e6:.0f} MB", "JPEG")
+        raise _slow(path, f"{size / 1e6:.0f} MB", "as JPEG, or at half the size")
 
 
 def _slow(path: Path | str, its: str, other: str) -> BadPicture:
     return BadPicture(
-        f"{path}: its {its} may take more than 2 s to unpack; save it as {other}, or at half the size "
-        "(--patient reads it as it is)"
+        f"{path}: its {its} may take more than 2 s to unpack; save it {other} (--patient reads it as it is)"
     )
 
 
