@@ -124,8 +124,8 @@ def _refuse_many(path: Path | str, image: Any) -> None:
     count = image.width * image.height
     kind = PROGRESSIVE if image.info.get("progressive") else image.format
     if count > QUICK_PIXELS.get(kind, count):
-        other = {PROGRESSIVE: "as an ordinary JPEG, or at half the size"}.get(kind, "as JPEG, or at half the size")
-        raise _slow(path, f"{count / 1e6:.0f} million pixels", "at half the size" if kind in JPEGS else other)
+        other = {PROGRESSIVE: "as an ordinary JPEG, or ", "JPEG": "", "MPO": ""}
+        raise _slow(path, f"{count / 1e6:.0f} million pixels", other.get(kind, "as JPEG, or "))
 
 
 def _refuse_packed(path: Path | str, image: Any) -> None:
@@ -133,12 +133,12 @@ def _refuse_packed(path: Path | str, image: Any) -> None:
     size = Path(path).stat().st_size
     packed = image.format in ("PNG", "GIF") or (image.format == "TIFF" and image.info.get("compression") != "raw")
     if packed and size > MOST_PACKED:
-        raise _slow(path, f"{size / 1e6:.0f} MB", "as JPEG, or at half the size")
+        raise _slow(path, f"{size / 1e6:.0f} MB", "as JPEG, or ")
 
 
 def _slow(path: Path | str, its: str, other: str) -> BadPicture:
     return BadPicture(
-        f"{path}: its {its} may take more than 2 s to unpack; save it {other} (--patient reads it as it is)"
+        f"{path}: its {its} may take more than 2 s to unpack; save it {other}at half the size (--patient reads it as it is)"
     )
 
 
