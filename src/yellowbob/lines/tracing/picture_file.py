@@ -26,7 +26,7 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {"JPEG": 100_000_000, "MPO": 100_000_000, PROGRESSIVE: 20_000_000, "TIFF": 30_000_000, "BMP": 50_000_000,
+QUICK_PIXELS = {"JPEG": 100_000_000, PROGRESSIVE: 20_000_000, "TIFF": 30_000_000, "BMP": 50_000_000,
                 "AVIF": 15_000_000, "WEBP": 6_000_000, "JPEG2000": 1_000_000}  # fmt: skip
 """By kind: with more of them the whole of tracing may take over 2 s;"""
 MOST_PACKED = 10_000_000
@@ -94,8 +94,12 @@ def read_picture(path: Path | str, patient: bool = False, to_show: bool = False)
     return Picture(pixels, *((high, wide) if turned else (wide, high)), shown)
 
 
+def _kind(image: Any) -> str:
+    return "JPEG" if image.format in JPEGS else str(image.format)
+
+
 def _refuse_too_large(path: Path | str, image: Any) -> None:
-    kind = "JPEG" if image.format in JPEGS else image.format
+    kind = _kind(image)
     if image.width * image.height > MOST_PIXELS.get(kind, MOST_OF_OTHERS):
         other = "" if kind == "JPEG" else ", or as JPEG"
         raise BadPicture(
@@ -122,9 +126,9 @@ def _refuse_oblong(path: Path | str, image: Any) -> None:
 def _refuse_many(path: Path | str, image: Any) -> None:
     """Refuse more pixels of a kind than can be read quickly."""
     count = image.width * image.height
-    kind = PROGRESSIVE if image.info.get("progressive") else image.format
+    kind = PROGRESSIVE if image.info.get("progressive") else _kind(image)
     if count > QUICK_PIXELS.get(kind, count):
-        other = {PROGRESSIVE: "as an ordinary JPEG, or ", "JPEG": "", "MPO": ""}
+        other = {PROGRESSIVE: "as an ordinary JPEG, or ", "JPEG": ""}
         raise _slow(path, f"{count / 1e6:.0f} million pixels", other.get(kind, "as JPEG, or "))
 
 
