@@ -79,3 +79,30 @@ def test_a_slim_outline_s_area_is_as_unsure_as_its_edge() -> None:
     box = np.array([(x, 0.0) for x in np.linspace(0, long, 200)] + [(x, thick) for x in np.linspace(long, 0, 200)])
     assert area_doubt(box, PLACED_PX) == pytest.approx(PLACED_PX * 2 * (long + thick) / (long * thick), rel=1e-6)
     assert area_doubt(box * 4.0, PLACED_PX) < AREA_SHARE < area_doubt(box, PLACED_PX)
+
+
+@pytest.mark.parametrize("count", [1, 2, 5, 8, 21])
+@pytest.mark.parametrize("axis", [0, 1, -1])
+def test_the_median_of_a_few_is_numpys(count: int, axis: int) -> None:
+    shape = [40, 30, 3]
+    shape[axis] = count
+    values = np.random.default_rng(count).normal(size=shape).astype(np.float32)
+    assert np.array_equal(masks.median(values, axis), np.median(values, axis=axis))
+
+
+def test_reading_across_places_reads_a_slope_where_it_lies() -> None:
+    rows, columns = np.mgrid[:60, :80].astype(float)
+    plane = np.stack([columns, rows, 2.0 * columns - rows], axis=2)
+    at, angle = np.random.default_rng(3).uniform(20.0, 40.0, (50, 2)), np.linspace(0.0, 6.0, 50)
+    normal, steps = np.stack([np.cos(angle), np.sin(angle)], axis=1), np.array([-6.0, 0.0, 2.5])
+    x, y = (at[:, n] + steps[:, None] * normal[:, n] for n in (0, 1))
+    assert np.allclose(masks.read_across(plane, at, normal, steps), np.stack([x, y, 2.0 * x - y], axis=2), atol=0.1)
+    assert masks.read_across(plane[..., 0], at, normal, steps).shape == (3, 50)
+
+
+def test_other_colours_leave_alone_how_clear_a_pixel_is() -> None:
+    pixels = np.random.default_rng(4).random((7, 9, 4)).astype(np.float32)
+    assert np.array_equal(masks.colours_of(pixels), pixels[..., :3])
+    assert np.array_equal(
+        masks.coloured(pixels, 1.0 - pixels[..., :3]), np.concatenate([1.0 - pixels[..., :3], pixels[..., 3:]], 2)
+    )

@@ -92,8 +92,7 @@ def refuse_close_by(
 def refuse_ring(outline: Array, shade: Difference) -> None:
     """Raise BadPicture where close outside an outline (n, 2), px, along much of it, is something else than the background."""
     steps = np.arange(*RING_PX)
-    places = outline[:, None, :] + steps[None, :, None] * outward(outline)[:, None, :]
-    away = np.median(masks.read_at(shade.away, places[..., 0], places[..., 1]), axis=1)
+    away = masks.median(masks.read_across(shade.away, outline, outward(outline), steps))
     if float(np.mean(away > max(STANDS_OUT * shade.unrest, LEAST_AWAY))) > RING_SHARE:
         raise BadPicture(BESIDE)
 
@@ -112,10 +111,9 @@ def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Differe
     box = (slice(low[1], min(high[1], size[0])), slice(low[0], min(high[0], size[1])))
     lighter = masks.lab(pixels[box][..., :3])[..., 0] - plain.ground.over(pixels.shape, box)[..., 0]
     steps = np.concatenate([np.arange(*STRIP_PX), reach + np.arange(2.0, FARTHER_PX)])
-    places = outline[:, None, :] + steps[None, :, None] * outward(outline)[:, None, :] - low
-    seen = masks.read_at(lighter, places[..., 0], places[..., 1])
-    seen = np.mean(np.stack([np.roll(seen, n, axis=0) for n in range(-BESIDE_POINTS, BESIDE_POINTS + 1)]), axis=0)
-    near, far = seen[:, steps < STRIP_PX[1]].mean(axis=1), np.median(seen[:, steps > reach], axis=1)
+    seen = masks.read_across(lighter, outline - low, outward(outline), steps)
+    seen = np.mean(np.stack([np.roll(seen, n, axis=1) for n in range(-BESIDE_POINTS, BESIDE_POINTS + 1)]), axis=0)
+    near, far = seen[steps < STRIP_PX[1]].mean(axis=0), masks.median(seen[steps > reach])
     unrest = 1.4826 * float(np.median(np.abs(far - np.median(far))))
     if float(np.mean(near - far > max(BRIGHTER_BESIDE, STEADY * unrest))) > BRIGHT_SHARE:
         raise BadPicture(BESIDE)

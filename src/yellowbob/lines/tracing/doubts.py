@@ -78,19 +78,17 @@ def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tup
     """Shares of an outline's points that count, (n,), where the edge is soft, and where a band lies beside it."""
     normal = outward(outline)
     steps = np.arange(-6.0, FAR_PX[1] + 0.01, 0.5)
-    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
-    seen = masks.read_at(colour, places[..., 0], places[..., 1])
-    inner = np.median(seen[:, steps <= -3.0], axis=1)
-    outer = np.median(seen[:, (steps >= 3.0) & (steps <= 6.0)], axis=1)
+    seen = masks.read_across(colour, outline, normal, steps)
+    inner, outer = masks.median(seen[steps <= -3.0]), masks.median(seen[(steps >= 3.0) & (steps <= 6.0)])
     way = inner - outer
-    along = np.einsum("nsc,nc->ns", seen - outer[:, None, :], way) / np.maximum((way**2).sum(axis=1), 1e-9)[:, None]
+    along = np.einsum("snc,nc->sn", seen - outer, way) / np.maximum((way**2).sum(axis=1), 1e-9)
     lag = round(DROP_PX / 0.5)
     near = np.flatnonzero((steps >= -3.0) & (steps <= 3.5 - DROP_PX))
-    drop = _along_it((along[:, near] - along[:, near + lag]).max(axis=1))
-    wide = float(np.median(((along > 0.15) & (along < 0.85))[:, np.abs(steps) <= 4.0].sum(axis=1))) * 0.5
+    drop = _along_it((along[near] - along[near + lag]).max(axis=0))
+    wide = float(np.median(((along > 0.15) & (along < 0.85))[np.abs(steps) <= 4.0].sum(axis=0))) * 0.5
     start = BAND_FROM_PX + 0.75 * wide
-    band = np.median(seen[:, (steps >= start) & (steps <= start + BAND_WIDE_PX)], axis=1)
-    far = np.median(seen[:, steps >= FAR_PX[0]], axis=1)
+    band = masks.median(seen[(steps >= start) & (steps <= start + BAND_WIDE_PX)])
+    far = masks.median(seen[steps >= FAR_PX[0]])
     # a shadow is the ground's own colour, darker
     shade = np.clip((band * far).sum(axis=1) / np.maximum((far**2).sum(axis=1), 1e-9), DEEPEST_SHADE, 1.0)
     away = _along_it(np.sqrt(((band - shade[:, None] * far) ** 2).mean(axis=1)))
@@ -100,7 +98,7 @@ def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tup
 
 def _along_it(values: Array) -> Array:
     """The median of each and its neighbours, round a closed outline."""
-    return np.asarray(np.median(np.stack([np.roll(values, n) for n in range(-ALONG, ALONG + 1)]), axis=0))
+    return masks.median(np.stack([np.roll(values, n) for n in range(-ALONG, ALONG + 1)]))
 
 
 def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> tuple[str, ...]:

@@ -54,10 +54,9 @@ def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
     """Share of an outline along which a thin rim is of another colour than what lies further in: a hook's shank, say."""
     normal = outward(outline)
     steps = -np.array([RIM_PX - 1.0, RIM_PX, RIM_PX + 1.0, DEEP_PX, DEEP_PX + 1.0, DEEP_PX + 2.0])
-    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
-    seen = masks.read_at(colour, places[..., 0], places[..., 1])
-    inner = masks.read_at(body, places[..., 0], places[..., 1]).min(axis=1) > 0.5
-    away = np.sqrt(((np.median(seen[:, :3], axis=1) - np.median(seen[:, 3:], axis=1)) ** 2).mean(axis=1))
+    seen = masks.read_across(colour, outline, normal, steps)
+    inner = masks.read_across(body, outline, normal, steps).min(axis=0) > 0.5
+    away = np.sqrt(((masks.median(seen[:3]) - masks.median(seen[3:])) ** 2).mean(axis=1))
     return float(np.mean(inner & (away > RIM_COLOUR)))
 
 
@@ -70,15 +69,13 @@ def at_half_level(
     """
     normal = outward(outline)
     steps = np.arange(-reach, reach + 0.01, 0.5)
-    places = outline[:, None, :] + steps[None, :, None] * normal[:, None, :]
-    mixed = masks.read_at(colour, places[..., 0], places[..., 1])
-    within = np.median(mixed[:, steps <= -0.5 * reach], axis=1)
-    without = np.median(mixed[:, steps >= 0.5 * reach], axis=1)
+    mixed = masks.read_across(colour, outline, normal, steps)
+    within, without = masks.median(mixed[steps <= -0.5 * reach]), masks.median(mixed[steps >= 0.5 * reach])
     way = within - without
     rise = np.linalg.norm(way, axis=1)
     # how much of the inside's colour there is: 1 inside, 0 outside
-    along = np.einsum("nsc,nc->ns", mixed - without[:, None, :], way) / np.maximum(rise**2, 1e-9)[:, None]
-    beyond = masks.read_at(inside, places[:, -1:, 0], places[:, -1:, 1])[:, 0]
+    along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum(rise**2, 1e-9)).T
+    beyond = masks.read_across(inside, outline, normal, steps[-1:])[0]
     crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
     sound = (rise > LEAST_RISE) & (beyond < 0.5) & ~drawn & crossed.any(axis=1)
     if reach <= NEAR_PX and (sound | drawn | (beyond >= 0.5)).mean() < SURE_SHARE:
@@ -101,7 +98,7 @@ def at_half_level(
 
 def _median_of_seven(move: Array) -> Array:
     """The median of each and its three neighbours to each side, round a closed outline."""
-    return np.asarray(np.median(np.stack([np.roll(move, n) for n in range(-3, 4)]), axis=0))
+    return masks.median(np.stack([np.roll(move, n) for n in range(-3, 4)]))
 
 
 def refuse_ragged(outline: Array, drawn: Mask) -> None:

@@ -212,12 +212,11 @@ def sharp_rim(
     normal = -masks.slope_at(masks.soft(mask, 2.0), at)
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
     steps = np.arange(-float(LOOK_PX), LOOK_PX + 1.0)
-    places = at[:, None, :] + steps[None, :, None] * normal[:, None, :]
-    along = masks.read_at(away, places[..., 1], places[..., 0])
+    along = masks.read_across(away, at[:, ::-1], normal[:, ::-1], steps)
     # a thin part has no inside so deep: what counts is the highest on the way there
-    rise = along[:, steps <= -2.0].max(axis=1) - along[:, steps >= 0.6 * LOOK_PX].mean(axis=1)
+    rise = along[steps <= -2.0].max(axis=0) - along[steps >= 0.6 * LOOK_PX].mean(axis=0)
     near = np.flatnonzero(np.abs(steps) <= 2.0)
-    drop = np.max(along[:, near - 2] - along[:, near + 2], axis=1)
+    drop = np.max(along[near - 2] - along[near + 2], axis=0)
     return at + [box[0].start, box[1].start], (rise > 2.0 * unrest) & (drop > CRISP_DROP * rise)
 
 

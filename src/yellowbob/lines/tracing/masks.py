@@ -147,11 +147,40 @@ def slope_at(plane: Array, at: NDArray[np.intp]) -> Array:
     return np.stack(steps, axis=1)
 
 
+def colours_of(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The colours (h, w, 3) of pixels (h, w, 4), their own copy: many times as fast as by slicing."""
+    return np.asarray(cv2.cvtColor(np.ascontiguousarray(pixels), cv2.COLOR_RGBA2RGB))
+
+
+def coloured(pixels: NDArray[np.float32], colours: NDArray[np.float32]) -> NDArray[np.float32]:
+    """Pixels (h, w, 4) in other colours (h, w, 3)."""
+    return np.asarray(cv2.merge([*cv2.split(colours), cv2.extractChannel(np.ascontiguousarray(pixels), 3)]))
+
+
 def read_at(plane: Array, x: Array, y: Array) -> NDArray[np.float32]:
     """A plane, (h, w) or (h, w, c), read between its pixels at places (n, m), px; beyond the border it goes on as there."""
     given, columns, rows = (np.ascontiguousarray(v, dtype=np.float32) for v in (plane, x, y))
     read = cv2.remap(given, columns, rows, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     return np.asarray(read, dtype=np.float32)
+
+
+def read_across(plane: Array, places: Array, normal: Array, steps: Array) -> NDArray[np.float32]:
+    """A plane, (h, w) or (h, w, c), read at steps (k,) px along the normals (n, 2) of places (n, 2), x and y: (k, n) or
+    (k, n, c)."""
+    x, y = (
+        places[:, n].astype(np.float32) + steps.astype(np.float32)[:, None] * normal[:, n].astype(np.float32)
+        for n in (0, 1)
+    )
+    return read_at(plane, x, y)
+
+
+def median(values: Array, axis: int = 0) -> Array:
+    """The median along an axis of a few each, in a fifth of `numpy.median`'s time, which looks for no numbers among them."""
+    ordered = np.sort(np.ascontiguousarray(np.moveaxis(values, axis, -1)), axis=-1)
+    half = ordered.shape[-1] // 2
+    if ordered.shape[-1] % 2:
+        return np.asarray(ordered[..., half])
+    return np.asarray((ordered[..., half - 1] + ordered[..., half]) * ordered.dtype.type(0.5))
 
 
 def lab(pixels: Array) -> NDArray[np.float32]:

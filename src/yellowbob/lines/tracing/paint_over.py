@@ -72,12 +72,11 @@ def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
 
     kept : the two clicked ends, px; what leads from one to the other stays.
     """
-    colour = np.ascontiguousarray(pixels[..., :3])
+    colour = masks.colours_of(pixels)
     whole = rules_of(colour)
     rules = [part for rule in whole for part in _but_kept(rule, kept)]
     if not rules:
         return Unruled(pixels, 0, True)
-    colour = colour.copy()
     for rule in rules:
         _paint_over(colour, rule, np.flatnonzero(rule.seen))
     crossed = [_crossings(rule, rules) for rule in rules]
@@ -86,7 +85,7 @@ def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
     gone = [rule.seen | where for rule, where in zip(rules, crossed, strict=True)]
     told = [_paint_ends(colour, rule, where) for rule, where in zip(rules, gone, strict=True)]
     hidden = (run for rule, where in zip(rules, gone, strict=True) for run in _runs(rule.places, ~where))
-    return Unruled(np.concatenate([colour, pixels[..., 3:]], axis=2), len(whole), all(told), tuple(hidden))
+    return Unruled(masks.coloured(pixels, colour), len(whole), all(told), tuple(hidden))
 
 
 def _crossings(rule: Rule, rules: list[Rule]) -> Mask:

@@ -166,13 +166,13 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
         if look > 1.5 and astray < NEAR_MIDDLE_PX:
             continue
         steps = STEPS[np.abs(STEPS) <= half + BESIDE_PX]
-        across = _across(colour, places[::every], normal[::every], steps)
+        across = masks.read_across(colour, places[::every], normal[::every], steps)
         seen, step, beside = _seen(across, steps, half, look)
         middle = np.float32(0.5) * (beside[0] + beside[1])
         # all of what it differs by: a fine line between two rows of pixels is half as far from the ground on each
         whole = (across[np.abs(steps) <= 2.0] - middle).sum(axis=0)
         if seen.any():
-            usual, most = _medians(step[seen]), _medians(whole[seen])
+            usual, most = masks.median(step[seen]), masks.median(whole[seen])
             seen &= size_of(whole - most) < 0.5 * size_of(most)
         if every * np.count_nonzero(seen) < least_run:
             return None
@@ -184,7 +184,7 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
             aside = np.polyval(np.polyfit(numbers[::every][seen], off, 2), numbers)
             places, astray = places + aside[:, None] * normal, float(np.abs(aside).max())
             continue
-        wide = np.abs(steps[np.median(shares[::EACH], axis=0) > 0.12])
+        wide = np.abs(steps[masks.median(shares[::EACH]) > 0.12])
         half = float(wide[wide <= half + 1.0].max()) if wide.size else half
         if half > WIDEST_PX:
             return None
@@ -198,40 +198,19 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
     return Rule(places, normal, half, seen, ground, usual)
 
 
-def _across(colour: Colours, places: Array, normal: Array, steps: Array) -> Colours:
-    """The colours (steps, n, 3) across a line at each of its places."""
-    at = places.T[:, None, :] + steps[:, None] * normal.T[:, None, :]
-    return masks.read_at(colour, *at)
-
-
 def _seen(across: Colours, steps: Array, half: float, look: float) -> tuple[Mask, Colours, Colours]:
     """At which places a line of a half width, looked for so far from its middle, differs from both sides, which are alike;
     by what it differs, (n, 3); and what lies to both sides, (2, n, 3)."""
     sides = [np.flatnonzero((k * steps > half + 1.5) & (k * steps < half + BESIDE_PX)) for k in (-1, 1)]
-    beside = np.stack([_middle(list(across[side])) for side in sides])
+    beside = np.stack([masks.median(across[side]) for side in sides])
     offs = across[np.abs(steps) <= look] - np.float32(0.5) * (beside[0] + beside[1])
     step = offs[np.argmax(size_of(offs), axis=0), np.arange(offs.shape[1])]
     grain = size_of(across[np.abs(steps) > half + 1.5, ::EACH].std(axis=0))
-    least = max(LEAST_STEP, STEADY * float(np.percentile(grain, 20)) / 2.0)
+    least = max(LEAST_STEP, STEADY * float(np.partition(grain, len(grain) // 5)[len(grain) // 5]) / 2.0)
     if look > 1.5:
         least = 0.5 * LEAST_STEP
     alike = size_of(beside[0] - beside[1]) < np.maximum(0.4 * size_of(step), least)
     return _evened((size_of(step) > least) & alike), step, beside
-
-
-def _medians(colours: Colours) -> Colours:
-    """Of each channel of (n, 3)."""
-    return np.asarray(np.median(np.ascontiguousarray(colours.T), axis=1))
-
-
-def _middle(few: list[Colours]) -> Colours:
-    """The median of a few arrays of one shape, each put in its order: many times as fast as sorting along an axis."""
-    few = list(few)
-    for last in range(len(few) - 1, 0, -1):
-        for n in range(last):
-            few[n], few[n + 1] = np.minimum(few[n], few[n + 1]), np.maximum(few[n], few[n + 1])
-    half = len(few) // 2
-    return few[half] if len(few) % 2 else np.float32(0.5) * (few[half - 1] + few[half])
 
 
 def size_of(colours: Colours) -> NDArray[np.float32]:

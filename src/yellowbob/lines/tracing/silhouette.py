@@ -182,7 +182,7 @@ def _left_beside(
 
 def _refined(small: NDArray[np.float32], found: Found) -> Found:
     """What was found at half size, at the working size: the measure there, and what lies above the level about it."""
-    around = np.kron(masks.grown(found.mask, 2), np.ones((2, 2), dtype=bool))
+    around = masks.grown(found.mask, 2).repeat(2, axis=0).repeat(2, axis=1)
     full = np.zeros(small.shape[:2], dtype=bool)
     full[: around.shape[0], : around.shape[1]] = around
     measure = found.measure.again(small, full)
