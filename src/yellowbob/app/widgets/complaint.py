@@ -10,9 +10,14 @@ from yellowbob.app.widgets.theme import Look, colour, font
 ROOM_PX, HIGH_PX = 16, 48
 
 
+def only_waits(words: str) -> bool:
+    """Whether words tell what is being done, and nothing is wrong: they end in an ellipsis then."""
+    return words.endswith("…")
+
+
 def paint_complaint(painter: QPainter, area: QRectF, words: str) -> None:
-    """Along the foot of an area. Words that end in an ellipsis tell what is being done: nothing is wrong then."""
-    waits = words.endswith("…")
+    """Along the foot of an area."""
+    waits = only_waits(words)
     tone = colour(Look.now.soft if waits else Look.now.bad)
     box = QRectF(ROOM_PX, area.bottom() - HIGH_PX - 14, area.width() - 2 * ROOM_PX, HIGH_PX)
     painter.setPen(QPen(tone, 1 if waits else 2))

@@ -18,6 +18,7 @@ from yellowbob.app.session.session import Session
 from yellowbob.app.widgets import painter as paint
 from yellowbob.app.widgets.bands import paint_bands
 from yellowbob.app.widgets.camera import drawn_places, level_axes
+from yellowbob.app.widgets.complaint import only_waits
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.theme import Look, colour, font
 from yellowbob.ground.quantities import show
@@ -105,7 +106,7 @@ class ActionView(QWidget):
         area = QRectF(0, 0, self.width(), self.height())
         painter.fillRect(area, colour(Look.now.card))
         if self.session.complaint:
-            self._say(painter, self.session.complaint, bad=not self.session.complaint.endswith("…"))
+            self._say(painter, self.session.complaint, bad=not only_waits(self.session.complaint))
         elif self.flown is not None:
             self._paint_flight(painter, area, self.flown)
         elif self.words:

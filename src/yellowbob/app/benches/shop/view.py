@@ -9,6 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF, QTransform
 
 from yellowbob.app.session.session import Session
+from yellowbob.app.widgets.complaint import only_waits
 from yellowbob.app.widgets.measures import Units
 from yellowbob.app.widgets.painted import Painted
 from yellowbob.app.widgets.theme import Look, colour, font
@@ -42,7 +43,7 @@ class ShopView(Painted):
 
     def paint(self, painter: QPainter, area: QRectF) -> None:
         if self.session.complaint:
-            words, waits = self.session.complaint, self.session.complaint.endswith("…")
+            words, waits = self.session.complaint, only_waits(self.session.complaint)
             self.say(painter, area, words if waits else f"! {words}", Look.now.soft if waits else Look.now.bad)
         else:
             self._paint_views(painter, area)
