@@ -135,8 +135,8 @@ def probes_of(study: Study) -> Array:
     far = places @ np.asarray(rest.up) < 0.5
     order = np.flatnonzero(far)[np.argsort(np.linalg.norm(found.slopes[far], axis=1))]
     # flat tops are left by themselves: only where the energy bends up one way can a build stay lying
-    low = [k for k in order if found.energies[k] < np.quantile(found.energies, 0.9)]
-    return np.array([places[low[0]]]) if low else np.zeros((0, 3))
+    low = order[found.energies[order] < np.quantile(found.energies, 0.9)]
+    return np.array(places[low[:1]])
 
 
 @dataclass(frozen=True)
