@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import inspect
 import math
 import random
 from typing import Any, get_args
@@ -16,6 +17,7 @@ from yellowbob.design.model import STANDING, Kind, Slug
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf.shipped import ballast_stock, hooks, wires
 from yellowbob.study import Study, of
+from yellowbob.trials import seek as seeking
 from yellowbob.trials.answer import Answer, answered
 from yellowbob.trials.asked import Asked, starter_file
 from yellowbob.trials.at_size import at_size
@@ -236,11 +238,19 @@ def test_a_family_of_floats_carries_with_the_cube() -> None:
 # ---- seeking
 
 
-def test_seeking_finds_the_exhaustive_best_and_says_the_same_again() -> None:
+def test_seeking_draws_as_many_builds_as_odds_does() -> None:
+    usual = inspect.signature(odds).parameters
+    assert (usual["builds"].default, usual["seed"].default) == (seeking.ODDS_BUILDS, seeking.ODDS_SEED)
+
+
+def test_seeking_finds_the_exhaustive_best_and_says_the_same_again(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(seeking, "ODDS_BUILDS", 400)
     asked = Asked(kind="popper", length_mm=70.0)
-    freedom = Freedom(wood=("alder", "balsa, medium"), aim="least ballast")
+    freedom = Freedom(wood=("alder", "lignum vitae", "jelutong"), aim="least ballast")
     found = seek(asked, freedom, count=2)
-    assert found.points == found.tried == 2 and not found.stopped and sum(found.refused.values()) == 2 - found.sound
+    assert (
+        found.points == found.tried == 3 and not found.stopped and sum(found.refused.values()) == 3 - found.sound == 1
+    )
     best = min(
         (measured(p, a, False) for p in points(asked, freedom) if (a := answered(p)).sound), key=lambda f: f.ballast_g
     )  # fmt: skip
@@ -249,7 +259,7 @@ def test_seeking_finds_the_exhaustive_best_and_says_the_same_again() -> None:
     assert (again.found[0].asked, again.found[0].odds) == (found.found[0].asked, found.found[0].odds)
     for one in found.found:
         holds(one.answer)
-    drawn = odds(Study(found.found[0].answer.design))  # what `odds` says of it
+    drawn = odds(Study(found.found[0].answer.design), 400)  # what `odds` says of it
     assert found.found[0].odds == min(drawn.sits, drawn.comes_right)
     assert found.found[0].gives_up == () or "ballast" not in " ".join(found.found[0].gives_up)
 

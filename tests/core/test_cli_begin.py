@@ -17,18 +17,22 @@ from yellowbob.design.model import Kind
 from yellowbob.reports.begun_shapes import BEGUN_COMMANDS
 from yellowbob.reports.contract import schema_of
 from yellowbob.study import Study, of
+from yellowbob.trials import seek
 from yellowbob.trials.answer import answered
 from yellowbob.trials.asked import Asked
 
 
-def test_the_commands_write_what_they_promise(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_the_commands_write_what_they_promise(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(seek, "ODDS_BUILDS", 400)
     out, folder = tmp_path / "new.ybob", tmp_path / "many"
     brief = tmp_path / "b.json"
     brief.write_text(json.dumps({"kind": "popper", "length_mm": 68, "free": {"lead": [True, False]}}), encoding="utf-8")
     for name, *command in (
         ("new", "new", "--kind", "popper", "--length", "2 3/4 in", "--mass", "14..17 g", "--pitch", "20..30", "-o", str(out)),
         ("family", "family", str(out), "--sizes", "60 mm,80", "-o", str(folder)),
-        ("seek", "seek", str(brief), "--free", "wood=balsa, medium,alder", "--count", "2", "-o", str(folder)),
+        ("seek", "seek", str(brief), "--free", "wood=maple, hard,alder", "--count", "2", "-o", str(folder)),
         ("seek", "seek", str(out), "--free", "length=69..70", "--tries", "1", "--free", "comes-right=100"),
     ):  # fmt: skip
         code, text, err = run(capsys, *command, "--json")

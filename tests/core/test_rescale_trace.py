@@ -89,7 +89,7 @@ def test_the_ladder_names_the_smallest_that_works(popper: Design) -> None:
 CASES: list[dict[str, Any]] = [
     {"px": 400}, {"px": 700, "angle_deg": 17.0}, {"px": 1200}, {"px": 1600, "noise": 12.0, "jpeg": 60},
     {"body": (200, 180, 150), "ground": (40, 45, 50)}, {"uneven": 0.45}, {"body": (30, 30, 30), "angle_deg": -25.0},
-    {"shadow": False, "hooks": False, "jpeg": None}, {"ground": (60, 110, 180), "body": (230, 220, 120)}, {"px": 4000},
+    {"shadow": False, "hooks": False, "jpeg": None}, {"ground": (60, 110, 180), "body": (230, 220, 120)}, {"px": 2400},
 ]  # fmt: skip
 
 
