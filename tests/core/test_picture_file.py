@@ -55,7 +55,7 @@ def test_a_large_picture_is_read_as_a_small_one_of_its_kind(
     for wide in (1000, 4100):
         file = tmp_path / f"{wide}.{ext}"
         in_mode(drawn(wide), mode).save(file)
-        monkeypatch.setattr(big_png, "LARGE_PX", 1 if wide > 1000 else 10**9)
+        monkeypatch.setattr(big_png, "LARGE", 1 if wide > 1000 else 10**9)
         read = read_picture(file)
         assert (read.width, read.height) == (wide, wide // 5) and read.pixels.shape == (200, 1000, 4)
         found.append([read.pixels[4:24, 4:80].mean(axis=(0, 1)), read.pixels[90:110, 300:700].mean(axis=(0, 1))])
@@ -96,7 +96,7 @@ def part(kind: bytes, data: bytes) -> bytes:
 @pytest.fixture
 def any_size(monkeypatch: pytest.MonkeyPatch) -> None:
     """The reader for large ones is asked for all."""
-    monkeypatch.setattr(big_png, "LARGE_PX", 1)
+    monkeypatch.setattr(big_png, "LARGE", 1)
 
 
 def packed_png(rng: np.random.Generator, values: NDArray[Any], *, interlaced: bool, palette: bytes = b"") -> bytes:
@@ -137,10 +137,10 @@ PASSES = [(0, 0, 8, 8), (4, 0, 8, 8), (0, 4, 4, 8), (2, 0, 4, 4), (0, 2, 2, 4), 
 
 def read_both(file: Path, by: ModuleType, patch: pytest.MonkeyPatch) -> tuple[Picture, Picture]:
     """As Pillow reads it, and as the reader of large ones does, which must be the one that is asked."""
-    patch.setattr(by, "LARGE_PX", 10**9)
+    patch.setattr(by, "LARGE", 10**9)
     plainly = read_picture(file)
     with patch.context() as noted:
-        noted.setattr(by, "LARGE_PX", 1)
+        noted.setattr(by, "LARGE", 1)
         asked: list[object] = []
         means = by.block_means
         noted.setattr(by, "block_means", lambda *a: asked.append(a) or means(*a))
@@ -255,7 +255,7 @@ def test_a_large_deflated_tiff_is_read_as_a_small_one_or_refused(
     if not harm:
         assert np.abs((quickly.pixels - plainly.pixels) * plainly.pixels[..., 3:]).max() <= 2.01 / 255.0
     else:
-        monkeypatch.setattr(big_tiff, "LARGE_PX", 1)
+        monkeypatch.setattr(big_tiff, "LARGE", 1)
         with Image.open(file) as image:
             place, length = image.tag_v2[273][20], image.tag_v2[279][20]  # type: ignore[attr-defined]
         data = bytearray(file.read_bytes())

@@ -35,7 +35,7 @@ def test_what_takes_long_to_unpack_is_refused_unless_one_is_patient(
     assert read_picture(file, patient=True).width == 400
 
 
-@pytest.mark.parametrize("ext", ["webp", "jp2", "tif", "bmp", "avif", "jpg"])
+@pytest.mark.parametrize("ext", ["webp", "jp2", "tif", "bmp", "avif", "jpg", "png", "gif"])
 def test_many_pixels_of_a_slow_kind_are_refused_unless_one_is_patient(
     tmp_path: Path, ext: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -83,11 +83,15 @@ def test_a_slim_outline_s_area_is_as_unsure_as_its_edge() -> None:
 
 @pytest.mark.parametrize("count", [1, 2, 5, 8, 21])
 @pytest.mark.parametrize("axis", [0, 1, -1])
-def test_the_median_of_a_few_is_numpys(count: int, axis: int) -> None:
+def test_the_median_is_numpys(count: int, axis: int) -> None:
     shape = [40, 30, 3]
     shape[axis] = count
     values = np.random.default_rng(count).normal(size=shape).astype(np.float32)
     assert np.array_equal(masks.median(values, axis), np.median(values, axis=axis))
+    whole = (10.0 * values).astype(int)
+    assert np.array_equal(masks.median(whole, axis), np.median(whole, axis=axis))
+    none = masks.median(values[:0])
+    assert none.shape == values.shape[1:] and np.isnan(none).all() and np.isnan(masks.median(np.zeros(0)))
 
 
 def test_reading_across_places_reads_a_slope_where_it_lies() -> None:

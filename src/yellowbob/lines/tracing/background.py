@@ -57,7 +57,7 @@ def fitted(values: NDArray[Any], use: Mask) -> Surface:
         some = terms[kept]
         found = np.linalg.lstsq(some.T @ some, some.T @ given[kept], rcond=None)[0]
         away = np.linalg.norm(given - terms @ found, axis=1)
-        kept = away <= 2.5 * np.median(away) + 1e-6
+        kept = away <= 2.5 * masks.median(away) + 1e-6
     return Surface(found)
 
 
@@ -91,7 +91,7 @@ class Difference:
 
 def unrest_of(away: NDArray[np.float32]) -> float:
     """Unrest of a background whose pixels lie so far from its surface, each."""
-    return float(np.median(away)) * 1.5 + 0.15
+    return float(masks.median(away.ravel())) * 1.5 + 0.15
 
 
 def _lab(pixels: NDArray[Any]) -> NDArray[np.float32]:

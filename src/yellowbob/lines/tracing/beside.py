@@ -114,7 +114,7 @@ def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Differe
     seen = masks.read_across(lighter, outline - low, outward(outline), steps)
     seen = np.mean(np.stack([np.roll(seen, n, axis=1) for n in range(-BESIDE_POINTS, BESIDE_POINTS + 1)]), axis=0)
     near, far = seen[steps < STRIP_PX[1]].mean(axis=0), masks.median(seen[steps > reach])
-    unrest = 1.4826 * float(np.median(np.abs(far - np.median(far))))
+    unrest = 1.4826 * float(masks.median(np.abs(far - masks.median(far))))
     if float(np.mean(near - far > max(BRIGHTER_BESIDE, STEADY * unrest))) > BRIGHT_SHARE:
         raise BadPicture(BESIDE)
 

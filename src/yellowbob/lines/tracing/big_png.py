@@ -17,8 +17,8 @@ from yellowbob.ground.progress import go_on
 from yellowbob.lines.tracing.block_means import Band, bands_of, block_means, in_turn
 from yellowbob.lines.tracing.png_file import PALETTE, PASSES, PIECE, Damaged, Head, Unpacked, exif_of, head_of
 
-LARGE_PX = 14_000_000
-"""Smaller ones Pillow reads sooner: what unfilters them here has to be loaded first."""
+LARGE, OF_BYTES = 75_000_000, 1.5
+"""Those of fewer pixels and so many times their bytes Pillow reads sooner: what unfilters here has to be loaded first."""
 AHEAD = 128_000_000
 """Bytes unpacked before they are asked for, while what unfilters them is still being loaded."""
 MOST_BYTES = 600_000_000
@@ -30,7 +30,7 @@ def big_png_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | Non
 
     None where it is small or of another kind: Pillow is asked then. Raises Damaged where it is damaged.
     """
-    if image.format != "PNG" or image.width * image.height < LARGE_PX:
+    if image.format != "PNG" or image.width * image.height + OF_BYTES * Path(path).stat().st_size < LARGE:
         return None
     with open(path, "rb") as file:
         head = head_of(file)

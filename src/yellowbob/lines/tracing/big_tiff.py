@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing.block_means import DEEP, bands_of, block_means, in_turn
 from yellowbob.lines.tracing.png_file import BROKEN, Damaged
 
-LARGE_PX = 4_000_000
+LARGE = 4_000_000
 """Smaller ones Pillow reads in no time."""
 THREADS = 2
 AHEAD = 4
@@ -66,7 +66,7 @@ def big_tiff_means(path: Path | str, image: Any, step: int) -> NDArray[Any] | No
 
     None where it is small or of another kind: Pillow is asked then. Raises Damaged.
     """
-    if image.format != "TIFF" or image.width * image.height < LARGE_PX:
+    if image.format != "TIFF" or image.width * image.height < LARGE:
         return None
     strips = _strips(image)
     if strips is None or strips.rows > DEEP * step:

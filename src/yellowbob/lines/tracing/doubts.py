@@ -85,14 +85,14 @@ def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tup
     lag = round(DROP_PX / 0.5)
     near = np.flatnonzero((steps >= -3.0) & (steps <= 3.5 - DROP_PX))
     drop = _along_it((along[near] - along[near + lag]).max(axis=0))
-    wide = float(np.median(((along > 0.15) & (along < 0.85))[np.abs(steps) <= 4.0].sum(axis=0))) * 0.5
+    wide = float(masks.median(((along > 0.15) & (along < 0.85))[np.abs(steps) <= 4.0].sum(axis=0))) * 0.5
     start = BAND_FROM_PX + 0.75 * wide
     band = masks.median(seen[(steps >= start) & (steps <= start + BAND_WIDE_PX)])
     far = masks.median(seen[steps >= FAR_PX[0]])
     # a shadow is the ground's own colour, darker
     shade = np.clip((band * far).sum(axis=1) / np.maximum((far**2).sum(axis=1), 1e-9), DEEPEST_SHADE, 1.0)
     away = _along_it(np.sqrt(((band - shade[:, None] * far) ** 2).mean(axis=1)))
-    soft = drop < SOFT_DROP * float(np.median(drop))
+    soft = drop < SOFT_DROP * float(masks.median(drop))
     return float(np.mean(soft & counts)), float(np.mean((away > BAND_COLOUR) & counts))
 
 

@@ -112,4 +112,4 @@ def _edge_width(along: Array, steps: Array) -> float:
     """Median distance, px, over which edges (n, steps) fall from 0.85 to 0.15 of their step."""
     high, low = along[:, :4].mean(axis=1, keepdims=True), along[:, -4:].mean(axis=1, keepdims=True)
     share = (along - low) / np.maximum(high - low, 1e-9)
-    return float(np.median(((share > 0.15) & (share < 0.85)).sum(axis=1)) * (steps[1] - steps[0]))
+    return float(masks.median(((share > 0.15) & (share < 0.85)).sum(axis=1)) * (steps[1] - steps[0]))

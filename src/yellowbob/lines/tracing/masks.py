@@ -175,12 +175,15 @@ def read_across(plane: Array, places: Array, normal: Array, steps: Array) -> NDA
 
 
 def median(values: Array, axis: int = 0) -> Array:
-    """The median along an axis of a few each, in a fifth of `numpy.median`'s time, which looks for no numbers among them."""
+    """The median along an axis, by putting in order: in a fifth of the time of `numpy.median`, which looks for what is no
+    number, and brings in masked arrays for that. No number where there is none."""
+    if not values.shape[axis]:
+        return np.full(np.delete(values.shape, axis), np.nan)
     ordered = np.sort(np.ascontiguousarray(np.moveaxis(values, axis, -1)), axis=-1)
     half = ordered.shape[-1] // 2
     if ordered.shape[-1] % 2:
         return np.asarray(ordered[..., half])
-    return np.asarray((ordered[..., half - 1] + ordered[..., half]) * ordered.dtype.type(0.5))
+    return np.asarray((ordered[..., half - 1] + ordered[..., half]) * np.float32(0.5))
 
 
 def lab(pixels: Array) -> NDArray[np.float32]:

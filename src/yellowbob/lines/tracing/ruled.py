@@ -97,7 +97,7 @@ def _fine(colour: Colours) -> Mask:
         for kind in (cv2.MORPH_TOPHAT, cv2.MORPH_BLACKHAT)
     )
     step = np.maximum.reduce(cv2.split(np.maximum(above, below)))  # many times as fast as along the last axis
-    return np.asarray(step > max(1.5 * LEAST_STEP, 2.5 * float(np.median(step[::4, ::4]))))
+    return np.asarray(step > max(1.5 * LEAST_STEP, 2.5 * float(masks.median(step[::4, ::4].ravel()))))
 
 
 def _candidates(fine: Mask) -> Iterator[tuple[Array, Array]]:

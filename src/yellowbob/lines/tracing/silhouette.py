@@ -224,7 +224,7 @@ def _outlined(
         moved, faint = at_half_level(moved, colour, inside, by_hand, thick, reach)
     refuse_ragged(moved, by_hand)
     doubts = doubts_about(Traced(moved, by_hand, body, faint, hung, rough), colour, bool(strokes))
-    contrast = float(np.median(found.measure.away[body])) / found.measure.unrest
+    contrast = float(masks.median(found.measure.away[body])) / found.measure.unrest
     return pointed(moved), contrast, doubts
 
 
@@ -239,7 +239,7 @@ def _refuse_unsure(body: Mask, found: Found, ends_known: bool) -> float:
         raise BadPicture(
             "only thin things stand out from it, such as hooks and line; use a background of another colour"
         )
-    contrast = float(np.median(found.measure.away[body])) / found.measure.unrest
+    contrast = float(masks.median(found.measure.away[body])) / found.measure.unrest
     if contrast < LEAST_CONTRAST:
         raise BadPicture(
             f"it hardly stands out from the background ({contrast:.1f} times its unrest, {LEAST_CONTRAST:g} are needed); "
