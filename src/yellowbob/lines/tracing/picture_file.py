@@ -59,7 +59,8 @@ class Picture:
 
 def read_picture(path: Path | str, patient: bool = False, to_show: bool = False) -> Picture:
     """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large; with what is shown of it
-    where that is wanted. Raises BadPicture, and unless `patient` for one whose file takes more than about 2 s to unpack."""
+    where that is wanted. Raises BadPicture, and unless `patient` for one whose file is so slow to unpack that tracing it
+    may take more than 2 s."""
     from PIL import Image, ImageOps
 
     try:
@@ -142,7 +143,8 @@ def _refuse_packed(path: Path | str, image: Any) -> None:
 
 def _slow(path: Path | str, its: str, other: str) -> BadPicture:
     return BadPicture(
-        f"{path}: its {its} may take more than 2 s to unpack; save it {other}at half the size (--patient reads it as it is)"
+        f"{path}: its {its} may make tracing it take more than 2 s; save it {other}at half the size (--patient reads it "
+        "as it is)"
     )
 
 
