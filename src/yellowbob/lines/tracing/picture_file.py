@@ -26,7 +26,7 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {"JPEG": 100_000_000, PROGRESSIVE: 10_000_000, "PNG": 40_000_000, "TIFF": 15_000_000, "BMP": 50_000_000,
+QUICK_PIXELS = {"JPEG": 100_000_000, PROGRESSIVE: 10_000_000, "PNG": 20_000_000, "TIFF": 15_000_000, "BMP": 50_000_000,
                 "GIF": 15_000_000, "AVIF": 15_000_000, "WEBP": 6_000_000, "JPEG2000": 1_000_000}  # fmt: skip
 """By kind: with more of them the whole of tracing may take over 2 s;"""
 MOST_PACKED = 10_000_000
