@@ -3,6 +3,8 @@ line."""
 
 from __future__ import annotations
 
+import atexit
+import gc
 import os
 import sys
 from importlib import import_module
@@ -25,6 +27,7 @@ def main(arguments: list[str] | None = None) -> None:
     words = sys.argv[1:] if arguments is None else arguments
     files = window_asked(words)
     if files is None:
+        atexit.register(gc.freeze)  # to look through all there is for garbage at the end takes a tenth of a second
         import_module("yellowbob.app.commands")  # enters those that open the window
         import_module("yellowbob.cli.main").main(words)
         return

@@ -34,8 +34,10 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.orient import axes_from, lighter, lopsided, seated
 from yellowbob.lines.svg import read_svg_body
+from yellowbob.lines.tracing.clicked import scale_of
+from yellowbob.lines.tracing.fit import edges_of
 from yellowbob.lines.tracing.silhouette import BadPicture, Silhouette, find_silhouette
-from yellowbob.lines.tracing.trace import major_axis, scale_of, traced
+from yellowbob.lines.tracing.trace import major_axis, traced
 from yellowbob.shop.exports import export
 from yellowbob.study import Study, of
 from yellowbob.trials.ladder import ladder
@@ -124,6 +126,19 @@ def test_pictures_of_nothing_are_refused() -> None:
             find_silhouette(pixels)
 
 
+@pytest.mark.parametrize("corners", [60, 900, 60_000])
+def test_the_edges_of_an_outline_are_where_it_is_highest_and_lowest(corners: int) -> None:
+    turn = np.linspace(0.0, 2.0 * np.pi, corners, endpoint=False)
+    oval = np.stack([40.0 * np.cos(turn), 9.0 * np.sin(turn)], axis=1)
+    folded = np.insert(oval, corners // 4, [[5.0, 30.0], [-5.0, 20.0]], axis=0)  # a crest that hangs over to both sides
+    x, top, bottom = edges_of(folded, 300)
+    away = np.abs(x) > 6.0
+    round_about = 9.0 * np.sqrt(1.0 - (x / 40.0) ** 2)
+    assert len(x) == 300 and top[~away].max() > 20.0
+    assert np.abs(top - round_about)[away].max() < 0.9 * (60 / corners) + 1e-3
+    assert np.abs(bottom + round_about).max() < 0.9 * (60 / corners) + 1e-3
+
+
 def test_the_known_length_may_lie_in_any_direction() -> None:
     assert scale_of(50.0, (0.0, 0.0), (30.0, 40.0)) == pytest.approx(1.0)
     with pytest.raises(BadPicture, match="same"):
@@ -174,6 +189,8 @@ def test_trace_command(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> No
     assert "picture" in refused(
         capsys, "trace", str(out), "--known", "4 in", "--from", "1,1", "--to", "2,9", "-o", str(tmp_path / "no.ybob")
     )
+    words = ["--known", "4 in", "--from", "1,1", "--to", "2,9", "-o", str(tmp_path / "no.ybob"), "--error", "thin"]
+    assert "thin" in refused(capsys, "trace", str(tmp_path / "none.png"), *words)  # before the picture is read
     assert not (tmp_path / "no.ybob").exists()
 
 

@@ -94,6 +94,13 @@ def test_the_median_is_numpys(count: int, axis: int) -> None:
     assert none.shape == values.shape[1:] and np.isnan(none).all() and np.isnan(masks.median(np.zeros(0)))
 
 
+@pytest.mark.parametrize("count", [1, 2, 7, 400])
+@pytest.mark.parametrize("share", [0.0, 0.05, 0.5, 0.995, 1.0])
+def test_a_quantile_is_numpys(count: int, share: float) -> None:
+    values = np.random.default_rng(count).normal(size=(count, 2))
+    assert masks.quantile(values, share) == pytest.approx(float(np.quantile(values, share)), abs=1e-12)
+
+
 def test_reading_across_places_reads_a_slope_where_it_lies() -> None:
     rows, columns = np.mgrid[:60, :80].astype(float)
     plane = np.stack([columns, rows, 2.0 * columns - rows], axis=2)

@@ -13,9 +13,10 @@ from PIL import Image
 
 from tests.core.test_cli import refused, run
 from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
+from yellowbob.lines.tracing.clicked import scale_of
 from yellowbob.lines.tracing.masks import dab
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
-from yellowbob.lines.tracing.trace import Trace, scale_of, traced
+from yellowbob.lines.tracing.trace import Trace, traced
 
 
 def trace(made: Scene, angle_deg: float = 0.0, strokes: tuple[Stroke, ...] = ()) -> Trace:

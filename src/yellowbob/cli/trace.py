@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from importlib import import_module
 from pathlib import Path
+from threading import Thread
 from typing import TYPE_CHECKING, Annotated
 
 import typer
@@ -77,10 +79,9 @@ def trace(
     as_json: Json = False,
 ) -> None:
     """Outlines from a picture with one known length."""
-    from yellowbob.design.files import write_design
     from yellowbob.ground.quantities import read_quantity
+    from yellowbob.lines.tracing.clicked import scale_of
     from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
-    from yellowbob.lines.tracing.trace import scale_of, traced, traced_design
 
     if nose not in ("left", "right"):
         raise BadInput(f"--nose '{nose}': say left or right")
@@ -97,9 +98,14 @@ def trace(
         scale_of(1.0, (ax, ay), (bx, by))
         along = np.array([bx - ax, by - ay])
     strokes = [*_dabs(paint_in or [], True), *_dabs(paint_out or [], False)]
+    bound = read_quantity(error, "length") if error else None
+    # what makes a design of it is brought in meanwhile
+    Thread(target=import_module, args=("yellowbob.lines.tracing.trace",)).start()
     side = find_silhouette(read_picture(image, patient), own or (one, two), beside and own is None, strokes)
     above = find_silhouette(read_picture(plan, patient)) if plan else None
-    bound = read_quantity(error, "length") if error else None
+    from yellowbob.design.files import write_design
+    from yellowbob.lines.tracing.trace import traced, traced_design
+
     found = traced(side, scale, turned, above, along, nose, bound)
     write_design(traced_design(found, out.stem), out)
     report = {

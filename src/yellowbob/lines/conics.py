@@ -54,11 +54,14 @@ class Conic:
 
     def tangent(self, point: Array, chord: Array) -> Array:
         """Unit tangent at a point, leading aft; an upright one up or down as a chord does."""
-        gx, gy = self.gradient(point)
-        along = np.array([gy, -gx]) / max(float(np.hypot(gx, gy)), 1e-300)
+        a, c, d, e, _ = self.of.tolist()
+        x, y = point.tolist()
+        gx, gy = 2 * a * x + d, 2 * c * y + e  # one by one: of a few numbers each, an array takes many times as long
+        size = max(float(np.hypot(gx, gy)), 1e-300)
+        along = gy / size, -gx / size
         if abs(along[0]) < UPRIGHT:
             return np.array([0.0, np.sign(chord[1]) or 1.0])
-        return np.asarray(along if along[0] > 0.0 else -along)
+        return np.array(along if along[0] > 0.0 else (-along[0], -along[1]))
 
     def arc(self, one: Array, two: Array, halvings: int = MOST_HALVINGS) -> Array | None:
         """(k, 4, 2) cubics from one point of the conic to another, k up to 2^`halvings`; None where there is no such arc.
@@ -104,6 +107,15 @@ class Conic:
         return inside[0] if len(inside) == 1 else None
 
 
+@dataclass(frozen=True, eq=False)
+class Laid:
+    """A conic through a run of points, None where none fits; how well it does, 0 to 1; conditions that are for it."""
+
+    conic: Conic | None
+    fits: float
+    conditions: int
+
+
 def _through(points: Array, upright: Array) -> Conic:
     """The conic of least misfit through points (n, 2), with upright tangents at `upright` (m, 2)."""
     middle = points.mean(axis=0)
@@ -127,6 +139,7 @@ def along(points: Array, bends: Sequence[str]) -> tuple[list[Conic | None], Arra
     count = len(points)
     found: list[Conic | None] = [None] * count
     share = np.zeros(count)
+    laid: dict[tuple[int, int], Laid] = {}  # the whole run's is asked for at each of its points
     breaks = [0, *[i for i in range(1, count - 1) if bends[i] == "corner"], count - 1]
     for i in range(count):
         if bends[i] not in ("smooth", "round"):
@@ -135,30 +148,38 @@ def along(points: Array, bends: Sequence[str]) -> tuple[list[Conic | None], Arra
         high = min((b for b in breaks if b > i), default=count - 1)
         near = max(low, i - NEIGHBOURS), min(high, i + NEIGHBOURS)
         for first, last in dict.fromkeys((near, (low, high))):
-            conic, share[i] = _believed(points, bends, i, first, last)
+            if (first, last) not in laid:
+                laid[first, last] = _laid(points, bends, first, last)
+            conic, share[i] = _believed(laid[first, last], points, i)
             if conic is not None:
                 found[i] = conic
                 break
     return found, share
 
 
-def _believed(points: Array, bends: Sequence[str], i: int, low: int, high: int) -> tuple[Conic | None, float]:
-    """The conic through points low to high and how far it is followed at point i; None where it is not."""
+def _laid(points: Array, bends: Sequence[str], low: int, high: int) -> Laid:
+    """The conic through points low to high: how well it fits, and by how much it is confirmed."""
     window = points[low : high + 1]
     ends = [end for end in (0, len(points) - 1) if low <= end <= high]
     round_ends = [end for end in ends if bends[end] == "round"]
     conditions = len(window) + len(round_ends)
     if conditions < CONDITIONS:
-        return None, 0.0
+        return Laid(None, 0.0, conditions)
     conic = _through(window, points[round_ends])
     lean = {end: abs(float(conic.tangent(points[end], points[0])[0])) for end in ends}
     # an end where the conic stands upright although nothing asked it to confirms it too
     conditions += sum(bends[end] == "smooth" and lean[end] < CONFIRMS for end in ends)
     miss = max([float(conic.away(window).max()), *(lean[end] * ON for end in round_ends)])
-    fits = float(np.clip((OFF - miss) / (OFF - ON), 0.0, 1.0))
-    if fits <= 0.0 or (conditions < SURE and not _between_chords(conic, points, i)):
+    fits = min(max((OFF - miss) / (OFF - ON), 0.0), 1.0)
+    return Laid(conic if fits > 0.0 else None, fits, conditions)
+
+
+def _believed(laid: Laid, points: Array, i: int) -> tuple[Conic | None, float]:
+    """The conic through points and how far it is followed at point i; None where it is not."""
+    conic = laid.conic
+    if conic is None or (laid.conditions < SURE and not _between_chords(conic, points, i)):
         return None, 0.0
-    return conic, fits
+    return conic, laid.fits
 
 
 def _between_chords(conic: Conic, points: Array, i: int) -> bool:

@@ -130,7 +130,7 @@ def roughness(asked: Measured, body: Mask) -> Ground:
     off = (asked.lighter - masks.soft(asked.lighter * seen, GRAIN_PX) / weight) * seen
     rough = np.sqrt(masks.soft(off**2, GRAIN_PX) / weight)
     ground = rough[~masks.within(body, 4.0 * GRAIN_PX + masks.thickness(body))]
-    return rough, float(np.percentile(ground, 5.0)) if ground.size else 0.0
+    return rough, masks.quantile(ground, 0.05) if ground.size else 0.0
 
 
 def _smooth(rough: NDArray[np.float32], least: float) -> Mask:
@@ -148,15 +148,15 @@ def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX
     pieces, _, boxes = masks.pieces(other)
     way = _way(body, ends)
     own = _along(body, way)
-    kept = []
-    for number in np.unique(pieces[near]):
+    kept = np.zeros(len(boxes) + 1, dtype=bool)
+    for number in np.flatnonzero(np.bincount(pieces[near])):
         box = boxes[number - 1]
         its = _along(pieces[box] == number, way) + box[1].start * way[0] + box[0].start * way[1]
         if np.ptp(its) >= LEAST_ALONG * np.ptp(own) and not _at_border(box, body.shape):
             spare = BEYOND_SHARE * np.ptp(own)
             if ends is None or (its.min() >= own.min() - spare and its.max() <= own.max() + spare):
-                kept.append(int(number))
-    return np.isin(pieces, kept)
+                kept[number] = True
+    return kept[pieces]
 
 
 def _longest_run(places: NDArray[np.intp], body: Mask, ends: Ends | None) -> float:
@@ -168,7 +168,8 @@ def _longest_run(places: NDArray[np.intp], body: Mask, ends: Ends | None) -> flo
         return 0.0
     way = _way(body, ends)
     its, along = numbers[places[:, 0], places[:, 1]], places[:, 1] * way[0] + places[:, 0] * way[1]
-    return max(float(np.ptp(along[its == n])) for n in np.unique(its)) / max(float(np.ptp(_along(body, way))), 1.0)
+    runs = (float(np.ptp(along[its == n])) for n in np.flatnonzero(np.bincount(its)))
+    return max(runs) / max(float(np.ptp(_along(body, way))), 1.0)
 
 
 def _along(mask: Mask, way: Array) -> Array:

@@ -1,10 +1,11 @@
-"""What an outline has to do with the two clicked places, where these are the ends of the body."""
+"""What two clicked places tell: the scale, and what an outline has to do with them where they are the ends of the body."""
 
 from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
 
+from yellowbob.design.base import LONGEST_MM
 from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.levels import NEAR_SHARE, Ends
 from yellowbob.lines.tracing.tips import MOST_SHORT_SHARE, SHORT_SHARE, to_clicks
@@ -13,6 +14,18 @@ Array = NDArray[np.float64]
 
 ONE_SIDED = 0.12
 """A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
+
+
+def scale_of(known_mm: float, start: tuple[float, float], end: tuple[float, float]) -> float:
+    """mm per pixel from a known length between two places in the picture. Raises BadPicture."""
+    apart = float(np.hypot(end[0] - start[0], end[1] - start[1]))
+    if apart < 2.0:
+        raise BadPicture("the two places of the known length are the same; click its two ends")
+    if not 0 < known_mm <= LONGEST_MM:
+        raise BadPicture(
+            f"a known length of {known_mm:g} mm cannot be; give more than nothing and at most {LONGEST_MM:g} mm"
+        )
+    return known_mm / apart
 
 
 def refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:

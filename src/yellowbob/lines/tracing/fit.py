@@ -18,6 +18,8 @@ MOST_POINTS = 300
 CLEAR_MM = 1.5 * LEAST_STEP_MM
 """Points of a fitted outline stand further apart along it than this."""
 MOST_ROUNDS = 60
+AT_ONCE = 4_000_000
+"""Sides of an outline, for each place along it, that are looked through together."""
 
 
 @dataclass(frozen=True)
@@ -43,12 +45,14 @@ def edges_of(outline: Array, count: int = 240, also: Sequence[float] = ()) -> tu
         x = np.sort(np.concatenate([x[~near], given[np.diff(given, prepend=-np.inf) > LEAST_STEP_MM]]))
     one, two = outline, np.roll(outline, -1, axis=0)
     left, right = np.minimum(one[:, 0], two[:, 0]), np.maximum(one[:, 0], two[:, 0])
-    top, bottom = np.empty(len(x)), np.empty(len(x))
-    for i, at in enumerate(np.clip(x, low + 1e-9, high - 1e-9)):
-        hit = (left <= at) & (right > at)
+    top, bottom, within = np.empty(len(x)), np.empty(len(x)), np.clip(x, low + 1e-9, high - 1e-9)
+    for few in np.array_split(np.arange(len(x)), 1 + len(x) * len(one) // AT_ONCE):
+        at = within[few]
+        row, hit = np.nonzero((left <= at[:, None]) & (right > at[:, None]))
         a, b = one[hit], two[hit]
-        z = a[:, 1] + (b[:, 1] - a[:, 1]) * (at - a[:, 0]) / (b[:, 0] - a[:, 0])
-        top[i], bottom[i] = z.max(), z.min()
+        z = a[:, 1] + (b[:, 1] - a[:, 1]) * (at[row] - a[:, 0]) / (b[:, 0] - a[:, 0])
+        first = np.searchsorted(row, np.arange(len(at)))
+        top[few], bottom[few] = np.maximum.reduceat(z, first), np.minimum.reduceat(z, first)
     return x, top, bottom
 
 

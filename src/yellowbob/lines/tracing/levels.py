@@ -160,7 +160,7 @@ def _asked_for(measure: Difference, ends: Ends | None) -> Found | BadPicture:
 
 def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:
     calm, unrest = masks.soft(measure.away, 0.8), measure.unrest
-    top = float(np.percentile(calm, 99.5))
+    top = masks.quantile(calm, 0.995)
     start = max(2.0 * unrest, 1.6)
     if top < 1.6 * start:
         raise BadPicture("nothing in it stands out from the background; use a background of another colour")

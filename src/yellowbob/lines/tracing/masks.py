@@ -20,6 +20,8 @@ TO_XYZ = np.array([[0.412453, 0.357580, 0.180423], [0.212671, 0.715160, 0.072169
 """Tristimulus values of sRGB's three lights (ITU-R BT.709)."""
 TO_LAB = np.array([[0.0, 116.0, 0.0, -16.0], [500.0, -500.0, 0.0, 0.0], [0.0, 200.0, -200.0, 0.0]])
 """Lightness and the two colour axes of the roots of X, Y and Z, and 1 (CIE 15)."""
+FEW = 12
+"""So many rows are put in order one against another."""
 LIGHT_STEPS = 8 * 255
 """Finer than eight bits: pixels are means of several."""
 
@@ -177,13 +179,37 @@ def read_across(plane: Array, places: Array, normal: Array, steps: Array) -> NDA
 def median(values: Array, axis: int = 0) -> Array:
     """The median along an axis, by putting in order: in a fifth of the time of `numpy.median`, which looks for what is no
     number, and brings in masked arrays for that. No number where there is none."""
-    if not values.shape[axis]:
+    count = values.shape[axis]
+    if not count:
         return np.full(np.delete(values.shape, axis), np.nan)
-    ordered = np.sort(np.ascontiguousarray(np.moveaxis(values, axis, -1)), axis=-1)
-    half = ordered.shape[-1] // 2
-    if ordered.shape[-1] % 2:
-        return np.asarray(ordered[..., half])
-    return np.asarray((ordered[..., half - 1] + ordered[..., half]) * np.float32(0.5))
+    ordered: Sequence[Array] | Array
+    if axis == 0 and count <= FEW:
+        ordered = _ordered_rows(values)
+    else:
+        ordered = np.moveaxis(np.sort(np.ascontiguousarray(np.moveaxis(values, axis, -1)), axis=-1), -1, 0)
+    half = count // 2
+    if count % 2:
+        return np.asarray(ordered[half])
+    return np.asarray((ordered[half - 1] + ordered[half]) * np.float32(0.5))
+
+
+def _ordered_rows(values: Array) -> list[Array]:
+    """A few rows put in order at every place, by exchanging neighbours (odd and even transposition, Knuth 1998, 5.3.4)."""
+    rows = list(values)
+    for k in range(len(rows)):
+        for n in range(k % 2, len(rows) - 1, 2):
+            rows[n], rows[n + 1] = np.minimum(rows[n], rows[n + 1]), np.maximum(rows[n], rows[n + 1])
+    return rows
+
+
+def quantile(values: Array, share: float) -> float:
+    """The value that a share (0 to 1) of values (n,), one at least, lies below, between the two beside it as
+    `numpy.quantile`, which brings in masked arrays."""
+    at = share * (values.size - 1)
+    low = int(at)
+    high = min(low + 1, values.size - 1)
+    ordered = np.partition(values.ravel(), (low, high))
+    return float(ordered[low] + (ordered[high] - ordered[low]) * (at - low))
 
 
 def lab(pixels: Array) -> NDArray[np.float32]:

@@ -36,6 +36,8 @@ LEAST_RUN_SHARE = 0.25
 MOST_LINES, MOST_TRIED = 80, 160
 APART_PX, BENT_PX = 4.0, 6.0
 """Two that lie nearer all along are one; and how far a line may be bent by the lens."""
+FAR_PX = 8.0 * BENT_PX
+"""Two whose middles lie further apart than this are two."""
 SHY_PX = 3
 """Places so near one at which it is not seen are not relied on."""
 PARALLEL = 0.97
@@ -115,7 +117,7 @@ def _candidates(fine: Mask) -> Iterator[tuple[Array, Array]]:
     shorter = min(fine.shape)
     half = np.zeros(fine.shape, dtype=np.uint8)  # every other pixel: in half the time
     half[::2, ::2], half[1::2, 1::2] = fine[::2, ::2], fine[1::2, 1::2]
-    told = cv2.HoughLinesP(half, 1.0, np.pi / 360.0, round(0.06 * shorter), None, 0.12 * shorter, 10.0)
+    told = cv2.HoughLinesP(half, 1.0, np.pi / 180.0, round(0.06 * shorter), None, 0.12 * shorter, 10.0)
     if told is None:
         return
     pieces: Array = np.asarray(told, dtype=float).reshape(-1, 4)
@@ -183,7 +185,8 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
             seen &= size_of(whole - most) < 0.5 * size_of(most)
         if every * np.count_nonzero(seen) < least_run:
             return None
-        shares = ((across - middle)[:, seen] @ usual / max(float(usual @ usual), 1e-9)).T
+        along = usual / max(float(usual @ usual), 1e-9)
+        shares = ((across - middle).reshape(-1, 3) @ along).reshape(len(steps), -1).T[seen]
         if look > 1.5:
             shares = np.clip(np.where(np.abs(steps) <= BENT_PX, shares, 0.0), 0.0, None)
             off = (shares @ steps) / np.maximum(shares.sum(axis=1), 1e-9)
@@ -198,7 +201,7 @@ def _measured(colour: Colours, places: Array, normal: Array) -> Rule | None:
     seen = seen.repeat(LAST)[: len(places)]
     if not _from_border(seen):
         return None
-    seen &= np.convolve(np.pad(seen.astype(int), SHY_PX, mode="edge"), np.ones(2 * SHY_PX + 1), "valid") > 2 * SHY_PX
+    seen &= _share_about(seen, SHY_PX) > 0.99
     if np.count_nonzero(seen) < least_run:
         return None
     at, looked = np.arange(len(seen)), seen[::LAST]
@@ -213,7 +216,9 @@ def _seen(across: Colours, steps: Array, half: float, look: float) -> tuple[Mask
     beside = np.stack([masks.median(across[side]) for side in sides])
     offs = across[np.abs(steps) <= look] - np.float32(0.5) * (beside[0] + beside[1])
     step = offs[np.argmax(size_of(offs), axis=0), np.arange(offs.shape[1])]
-    grain = size_of(across[np.abs(steps) > half + 1.5, ::EACH].std(axis=0))
+    about = across[np.abs(steps) > half + 1.5, ::EACH]
+    about = about - about.mean(axis=0)
+    grain = np.sqrt(np.einsum("kni,kni->n", about, about) / (3.0 * len(about)))
     least = max(LEAST_STEP, STEADY * float(np.partition(grain, len(grain) // 5)[len(grain) // 5]) / 2.0)
     if look > 1.5:
         least = 0.5 * LEAST_STEP
@@ -228,7 +233,13 @@ def size_of(colours: Colours) -> NDArray[np.float32]:
 
 def _evened(seen: Mask) -> Mask:
     """What most of its neighbours along the line say."""
-    return np.asarray(seen & (np.convolve(np.pad(seen.astype(float), 3, mode="edge"), np.ones(7) / 7.0, "valid") > 0.5))
+    return np.asarray(seen & (_share_about(seen, 3) > 0.5))
+
+
+def _share_about(seen: Mask, reach: int) -> NDArray[np.float32]:
+    """At which share of the places within a reach of each a line is seen; beyond its ends it goes on as there."""
+    row = seen.astype(np.float32)[None, :]
+    return np.asarray(cv2.blur(row, (2 * reach + 1, 1), borderType=cv2.BORDER_REPLICATE))[0]
 
 
 def _borders(seen: Mask) -> tuple[float, float]:
@@ -244,6 +255,9 @@ def _same(places: Array, normal: Array, other: Rule) -> bool:
     """Whether a line at places and another are one, or nearly."""
     if abs(float(normal[0] @ other.normal[0])) < PARALLEL:
         return False
+    origin, frame, _, _ = other.course
+    if abs(float((places[len(places) // 2] - origin) @ frame[:, 1])) > FAR_PX:
+        return False  # told at once: most are
     return bool(near_rule(places[:: max(1, len(places) // 12)], other, APART_PX).mean() > 0.6)
 
 

@@ -40,18 +40,6 @@ class Trace:
     """(2, 3): picture pixel of (x, z, 1), to lay the picture under the drawing"""
 
 
-def scale_of(known_mm: float, start: tuple[float, float], end: tuple[float, float]) -> float:
-    """mm per pixel from a known length between two places in the picture. Raises BadPicture."""
-    apart = float(np.hypot(end[0] - start[0], end[1] - start[1]))
-    if apart < 2.0:
-        raise BadPicture("the two places of the known length are the same; click its two ends")
-    if not 0 < known_mm <= LONGEST_MM:
-        raise BadPicture(
-            f"a known length of {known_mm:g} mm cannot be; give more than nothing and at most {LONGEST_MM:g} mm"
-        )
-    return known_mm / apart
-
-
 def major_axis(outline: Array) -> Array:
     """Unit vector along a closed outline's length, from the second moments of its area, pointing right."""
     a, b = outline, np.roll(outline, -1, axis=0)

@@ -16,8 +16,9 @@ from yellowbob.app.widgets.fields import Choice, QuantityField
 from yellowbob.app.widgets.picture_view import PictureView
 from yellowbob.app.widgets.words import Words
 from yellowbob.design.starts import with_shape
+from yellowbob.lines.tracing.clicked import scale_of
 from yellowbob.lines.tracing.silhouette import Picture, Silhouette, find_silhouette, read_picture
-from yellowbob.lines.tracing.trace import Trace, scale_of, traced
+from yellowbob.lines.tracing.trace import Trace, traced
 
 BRUSHES = {"off": "", "paint in": "in", "paint out": "out"}
 
