@@ -26,11 +26,11 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {"JPEG": 100_000_000, PROGRESSIVE: 10_000_000, "PNG": 20_000_000, "TIFF": 15_000_000, "BMP": 50_000_000,
+QUICK_PIXELS = {"JPEG": 120_000_000, PROGRESSIVE: 10_000_000, "PNG": 20_000_000, "TIFF": 15_000_000, "BMP": 50_000_000,
                 "GIF": 15_000_000, "AVIF": 15_000_000, "WEBP": 6_000_000, "JPEG2000": 1_000_000}  # fmt: skip
 """By kind: with more of them the whole of tracing may take over 2 s;"""
-MOST_PACKED = 10_000_000
-"""or with more bytes of a file that has to be unpacked from its first byte to its last."""
+QUICK_BYTES = {"JPEG": 20_000_000, "PNG": 10_000_000, "GIF": 10_000_000, "TIFF": 10_000_000}
+"""or with more bytes of a file that has to be unpacked from its first byte to its last; a TIFF only where it is packed."""
 MOST_OBLONG = 0.005
 """Pixels may be so much wider than high, or less: as well as a length is to be known."""
 JPEGS = ("JPEG", "MPO")
@@ -135,10 +135,10 @@ def _refuse_many(path: Path | str, image: Any) -> None:
 
 def _refuse_packed(path: Path | str, image: Any) -> None:
     """Refuse a large file of a kind of which no part can be read without all before it."""
-    size = Path(path).stat().st_size
-    packed = image.format in ("PNG", "GIF") or (image.format == "TIFF" and image.info.get("compression") != "raw")
-    if packed and size > MOST_PACKED:
-        raise _slow(path, f"{size / 1e6:.0f} MB", "as JPEG, or ")
+    size, kind = Path(path).stat().st_size, _kind(image)
+    plain = kind == "TIFF" and image.info.get("compression") == "raw"
+    if not plain and size > QUICK_BYTES.get(kind, size):
+        raise _slow(path, f"{size / 1e6:.0f} MB", "" if kind == "JPEG" else "as JPEG, or ")
 
 
 def _slow(path: Path | str, its: str, other: str) -> BadPicture:
