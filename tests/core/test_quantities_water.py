@@ -47,6 +47,8 @@ def test_understood(text: str, dimension: str, value: float) -> None:
         ("57 deg. F", "temperature", 125 / 9), ("14 degrees Celsius", "temperature", 14), ("14 ℃", "temperature", 14),
         ("14 celsius", "temperature", 14), ("1'2", "length", 355.6), ("5 ft 11 1/2 in", "length", 1816.1),
         ("30 lb per cubic ft", "density", 30 * POUND_A_CUBIC_FOOT), ("480 kg/m³", "density", 0.48),
+        ("2'3½\"", "length", 698.5), ("2ft3½in", "length", 698.5),
+        ("4 mm dia", "length", 4), ("dia. .25 in", "length", 6.35), ("3/8\" dia.", "length", 9.525),
         ("24°30'", "angle", 24.5),
         ("-3°15'", "angle", -3.25), ("24 degrees", "angle", 24), ("18 SWG", "length", 1.219), ("20 swg", "length", 0.914),
         ("00 ga", "length", 0.127 * 92 ** (37 / 39)), ("000 ga", "length", 0.127 * 92 ** (38 / 39)),
@@ -61,6 +63,7 @@ def test_as_makers_type_it(text: str, dimension: str, value: float) -> None:
 @pytest.mark.parametrize(
     ("text", "dimension", "words"),
     [("7.5 gr", "mass", "grains"), ("120 GR", "mass", "grains"), ("1,250 mm", "length", "1250"),
+     ("−1,250 mm", "length", "-1250"), ("Ø1,250 mm", "length", "1250"),
      ("12,345", "mass", "12345"), ("17.5 swg", "length", "whole numbers"),
      ("60 swg", "length", "up to 40"), ("3/4 ga", "length", "whole numbers"), ("-2 ga", "length", "whole"),
      ("5 grs", "mass", "grains"), ("0.5 gr/ml", "density", "grains"), ("90 awg", "length", "up to 56"),
@@ -90,6 +93,8 @@ def test_a_field_that_reads_grains_takes_its_own_text() -> None:
 @pytest.mark.parametrize(
     "text", ["1.2.3 mm", "1,2,3 mm", "5 5 mm", "3//4 in", "1 3/4/5 in", "4 mm 3", "4 mm mm", "1 2 3", "5 apples", "mm",
              "4 mm; rm", "__import__", "1e5e5 mm", "24°70'", "5 m m", "4 Mm2", "5-", "1 5/4 in",
+             "½3 in", "1½2 in", "2'½3\"", "¾.5 in", "½e2 in", "12³ mm", "³ mm", "dia.25 in", "3e2250swg", "0 250 mm",
+             "0,250.5 mm",
              "1 in 3/4", "3-4 mm", "0x10 mm", "5 mm 3", "1/0 mm", "5 lb 3 oz", "30°", "inf mm", "nan", "1e400 mm", "5 e"],
 )  # fmt: skip
 def test_what_is_no_length_is_refused_and_never_guessed(text: str) -> None:

@@ -28,13 +28,13 @@ _NUMBER = re.compile(
     r"""^\s*(?P<sign>[-+]?)\s*(?:
         (?P<whole>\d+)[\s-]+(?P<top>\d+)/(?P<bottom>\d+)
         | (?P<top2>\d+)/(?P<bottom2>\d+)
-        | (?P<grouped>\d{1,3}(?:[ ]\d{3})+(?:[.,]\d+)? | \d{1,3}(?:,\d{3})+\.\d+ | \d{1,3}(?:\.\d{3})+,\d+)(?![\d.,/])
+        | (?P<grouped>[1-9]\d{0,2}(?:(?:[ ]\d{3})+(?:[.,]\d+)? | (?:,\d{3})+\.\d+ | (?:\.\d{3})+,\d+))(?![\d.,/])
         | (?P<plain>\d*[.,]?\d+(?:[eE][-+]?\d+)? | \d+[.,])
     )(?P<unit>(?:\s*-\s*(?=[a-zA-Z])|\s*)(?![\d.,/]).*)$""",
     re.VERBOSE,
 )
 _FEET = re.compile(
-    r"""^\s*(?P<feet>\d+)\s*(?:'|ft\.?|feet|foot)\s*(?P<rest>[\d./\s-]+)\s*(?:"|''|in\.?|inch(?:es)?)?\s*$""",
+    r"""^\s*(?P<feet>\d+)\s*(?:'|ft\.?|feet|foot)\s*(?P<rest>[\d./\s½¼¾⅛⅜⅝⅞⅓⅔-]+)\s*(?:"|''|in\.?|inch(?:es)?)?\s*$""",
     re.IGNORECASE,
 )
 _MINUTES = re.compile(
@@ -42,7 +42,9 @@ _MINUTES = re.compile(
     \s*(?P<min>\d+(?:[.,]\d+)?)\s*'\s*(?:(?P<sec>\d+(?:[.,]\d+)?)\s*(?:"|''))?\s*$""",
     re.VERBOSE,
 )
-_ACROSS = re.compile(r"^\s*(?:[Øø⌀]|dia\.?|diameter)\s*(?=[\d.½¼¾])", re.IGNORECASE)
+_ACROSS = re.compile(r"^\s*(?:[Øø⌀]|dia\.\s|dia(?!\.)|diameter)\s*(?=[\d.½¼¾⅛⅜⅝⅞⅓⅔])", re.IGNORECASE)
+"""Before a figure: the point of `dia.25` may be the figure's, so it is none."""
+_ACROSS_BEHIND = re.compile(r"(?<=[a-z.\"'])\s*(?:[Øø⌀]|\bdia\.?|diameter)\s*$", re.IGNORECASE)
 _GAUGE = re.compile(r"^(?:(?P<british>swg|s\.w\.g\.?)|(?:gauge|gage|ga|awg|a\.w\.g\.?)\.?)$", re.IGNORECASE)
 _ZEROS = re.compile(r"^\s*(?P<zeros>0{1,7})\s*(?P<unit>\D*)$")
 _AUGHT = re.compile(r"^\s*(?P<count>\d)/0\s*(?P<unit>\D*)$")
@@ -68,7 +70,7 @@ def gauge_to_mm(gauge: float) -> float:
 def read_number(text: str) -> tuple[float, str]:
     """Split `1-3/4"` into (1.75, '"'). Raises ValueError where no number leads the text."""
     for mark, plain in _VULGAR.items():
-        text = re.sub(rf"(\d)\s*{mark}", rf"\1 {plain}", text).replace(mark, plain)
+        text = re.sub(rf"(\d)\s*{mark}", rf"\1 {plain} ", text).replace(mark, f"{plain} ")  # ½3 is no 23rd
     found = _NUMBER.match(_ACROSS.sub("", text.translate(MARKS)))
     if not found:
         raise ValueError(text)
@@ -122,11 +124,14 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     Raises BadInput, with an example of what is understood, when the text is no such quantity.
     """
     refusal = BadInput(f"'{text.strip()[:40]}' is no {dimension} I can read; type for example {EXAMPLES[dimension]}")
-    special = _special(text.translate(MARKS), dimension)
+    plain = text.translate(MARKS)
+    if dimension == "length":
+        plain = _ACROSS_BEHIND.sub("", plain)
+    special = _special(plain, dimension)
     if special is not None:
         return special
     try:
-        value, typed = read_number(text)
+        value, typed = read_number(plain)
     except ValueError:
         raise refusal from None
     _ask_back(text, value, typed, dimension, unit)
@@ -183,7 +188,7 @@ def _gauge(text: str) -> float | None:
     if found is None:
         return None
     name, least, most = ("British", 0, len(SWG_MM) - 1) if found["british"] else ("American", -3, 56)
-    if number != int(number) or not least <= number <= most or text.lstrip().startswith("-"):
+    if not number.is_integer() or not least <= number <= most or text.lstrip().startswith("-"):
         raise BadInput(f"'{text.strip()[:40]}': the {name} gauge has whole numbers up to {most}; give mm")
     return SWG_MM[int(number)] if found["british"] else gauge_to_mm(number)
 
@@ -199,9 +204,10 @@ def _ask_back(text: str, value: float, typed: str, dimension: Dimension, unit: s
     if not typed and bare in _WITHOUT_FRACTIONS and any(mark in text.translate(MARKS) for mark in ("/", *_VULGAR)):
         other = _WITHOUT_FRACTIONS[bare]
         raise BadInput(f"'{shown}' could be {shown} {other} or {value:g} {bare}; write its unit")
-    if _DOUBTFUL_COMMA.match(text):
+    plain = _ACROSS.sub("", text.translate(MARKS)).strip()
+    if _DOUBTFUL_COMMA.match(plain):
         raise BadInput(
-            f"'{shown}' could be {value:g} or {re.sub(',', '', text.strip().split(' ')[0])}; write a point for the decimals, "
+            f"'{shown}' could be {value:g} or {value * 1000 ** plain.count(','):g}; write a point for the decimals, "
             "and no mark between thousands"
         )
 

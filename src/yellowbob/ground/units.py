@@ -50,7 +50,7 @@ _PLAIN: dict[str, dict[str, float]] = {
 
 MARKS = str.maketrans({
     "″": '"', "”": '"', "“": '"', "′": "'", "’": "'", "⁄": "/", "∕": "/", "\u00a0": " ", "\u202f": " ", "\u2009": " ",
-    "³": "3", "−": "-", "–": "-",
+    "−": "-", "–": "-",
 })  # fmt: skip
 
 _METRIC = {"meter", "gram", "liter", "radian"}
@@ -74,7 +74,7 @@ def _units() -> pint.UnitRegistry[Any]:
 
 def _plain_factor(unit: str, dimension: Dimension) -> float | None:
     """Of a maker's spelling to the core's unit; None where it is none of ours."""
-    words = re.sub(r"\bcu(?:bic)?\b\.?\s*", "cu", unit.lower().translate(MARKS))
+    words = re.sub(r"\bcu(?:bic)?\b\.?\s*", "cu", unit.lower().translate(MARKS).replace("³", "3"))
     words = re.sub(r"(?<=cu)f(?:oo|ee)t\b", "ft", re.sub(r"(?<=cu)inch(?:es)?\b", "in", words))
     words = re.sub(r"\s+per\s+", "/", words)
     words = re.sub(r"\s*/\s*", "/", words).strip().replace(".", "").replace("''", '"')
