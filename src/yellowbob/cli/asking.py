@@ -22,7 +22,7 @@ def outlines_in(file: Path) -> Outlines:
     from yellowbob.lines.svg import read_svg_body
     from yellowbob.shelf.filling import opened
 
-    if file.suffix.lower() == ".svg":
+    if file.suffix.lower() in (".svg", ".svgz"):
         drawn = read_svg_body(file)
         for note in drawn.notes:
             typer.echo(f"yellow-bob: mind: {file.name}: {note}", err=True)

@@ -16,6 +16,9 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS
 
 if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
     from yellowbob.lines.tracing.silhouette import Stroke
 
 
@@ -38,6 +41,21 @@ def _own_ends(
     if not beside:
         raise BadInput("--body-from and --body-to go with --beside: without it the known length's ends are the body's")
     return _place(body_from, "--body-from"), _place(body_to, "--body-to")
+
+
+def _level(level_from: str | None, level_to: str | None) -> NDArray[np.float64] | None:
+    """The way, px, of a line that lies level; None: not given. Raises BadInput."""
+    import numpy as np
+
+    from yellowbob.lines.tracing.clicked import scale_of
+
+    if (level_from is None) != (level_to is None):
+        raise BadInput("a level line needs both --level-from and --level-to")
+    if level_from is None or level_to is None:
+        return None
+    one, two = sorted((_place(level_from, "--level-from"), _place(level_to, "--level-to")))
+    scale_of(1.0, one, two)
+    return np.subtract(two, one)
 
 
 def _dabs(texts: list[str], paint_in: bool) -> list[Stroke]:
@@ -85,18 +103,10 @@ def trace(
 
     if nose not in ("left", "right"):
         raise BadInput(f"--nose '{nose}': say left or right")
-    if (level_from is None) != (level_to is None):
-        raise BadInput("a level line needs both --level-from and --level-to")
     one, two = _place(start, "--from"), _place(end, "--to")
     own = _own_ends(body_from, body_to, beside)
-    import numpy as np
-
     scale = scale_of(read_quantity(known, "length"), one, two)
-    along = None
-    if level_from is not None and level_to is not None:
-        (ax, ay), (bx, by) = sorted((_place(level_from, "--level-from"), _place(level_to, "--level-to")))
-        scale_of(1.0, (ax, ay), (bx, by))
-        along = np.array([bx - ax, by - ay])
+    along = _level(level_from, level_to)
     strokes = [*_dabs(paint_in or [], True), *_dabs(paint_out or [], False)]
     bound = read_quantity(error, "length") if error else None
     # what makes a design of it is brought in meanwhile

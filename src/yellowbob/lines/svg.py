@@ -13,12 +13,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.curves import curve
 from yellowbob.lines.svg_kept import Drawn, as_kept, changed, kept_in, piece_of, placed
+from yellowbob.lines.svg_lies import lain, refuse_unsound, slant_of, stands
 from yellowbob.lines.svg_paths import Outline, Shown, read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.trace import area_of, not_negative
@@ -39,8 +39,8 @@ MUCH_SMALLER = 0.75
 EVEN, UNEVEN = 0.001, 0.003
 """Halves of an outline that differ by less than the one share of its depth are alike, by more than the other are not."""
 DOUBLED_BACK = 1.5e-3
-UPRIGHT = 1.25
-"""A side view this many times taller than long stands nose up."""
+LEAN = 0.1
+"""Halves of a plan that differ by a larger share of the beam are no plan's."""
 
 
 def _named(shown: Shown, name: str) -> list[Outline]:
@@ -146,7 +146,7 @@ def _side_and_plan(larger: Outline, smaller: Outline) -> tuple[Outline, Outline,
 
 def _unevenness(outline: Outline) -> float:
     """By how much the halves of an outline differ about its middle line, as a share of its depth."""
-    laid = _lain(outline) if _stands(outline) else outline
+    laid = lain(outline) if stands(outline) else outline
     _, top, bottom = edges_of(laid.points, 120)
     middle = (top + bottom) / 2.0
     return float(np.abs(middle - middle.mean()).max()) / max(float((top - bottom).max()), 1e-9)
@@ -155,38 +155,6 @@ def _unevenness(outline: Outline) -> float:
 def _nearly(outline: Outline) -> bool:
     gap = float(np.linalg.norm(outline.points[0] - outline.points[-1]))
     return len(outline.points) > 3 and gap <= GAP_SHARE * float(outline.size.max())
-
-
-def _sound(name: str, outline: Outline, what: str) -> None:
-    """Refuse what encloses nothing, is too long, or crosses itself."""
-    from shapely.geometry import Polygon
-    from shapely.validation import explain_validity
-
-    size = outline.size
-    if outline.clipped:
-        raise BadInput(f"{name}: the {what} is clipped or masked, so that only part of it shows; take that off it")
-    if float(size.max()) > LONGEST_MM:
-        raise BadInput(f"{name}: the {what} is {float(size.max()):.0f} mm long; is its unit right?")
-    if float(size.max()) < 1.0:
-        raise BadInput(f"{name}: the {what} outline is only {float(size.max()):.2f} mm long; is its unit right?")
-    if len(outline.points) < 3 or float(size.min()) < 1e-3 * float(size.max()):
-        raise BadInput(f"{name}: the {what} is a line, and encloses nothing; draw it all round")
-    shape = Polygon(outline.points)
-    if not shape.is_valid:
-        why = explain_validity(shape)
-        place = why.partition("[")[2].rstrip("]").split()
-        near = f" near x {float(place[0]):.1f}, y {-float(place[1]):.1f} mm on the page" if len(place) == 2 else ""
-        raise BadInput(f"{name}: the {what} crosses or touches itself{near}; draw it as one loop")
-
-
-def _stands(outline: Outline) -> bool:
-    return float(outline.size[1]) > UPRIGHT * float(outline.size[0])
-
-
-def _lain(outline: Outline) -> Outline:
-    """A view that stands nose up, laid nose left: what was up leads left, what was left hangs down."""
-    x, y = outline.points.T
-    return replace(outline, points=np.stack([-y, x], axis=1))
 
 
 def _edges(name: str, outline: Outline, what: str) -> tuple[Array, Array, Array, list[float]]:
@@ -212,17 +180,17 @@ def read_svg_body(path: Path | str, told: Told = unheard) -> Drawn:
     shown, root = read_shown(path, told)
     side, plan, notes = _chosen(path.name, shown)
     kept = kept_in(root)
-    _sound(path.name, side, "side")
+    refuse_unsound(path.name, side, "side")
     if plan is not None:
-        _sound(path.name, plan, "plan")
+        refuse_unsound(path.name, plan, "plan")
     exact = as_kept(kept, side, plan)
-    if exact is None and _stands(side):
+    if exact is None and stands(side):
         shown.notes.append("it stands on end: taken as nose up")
-        side, plan = _lain(side), plan and _lain(plan)
+        side, plan = lain(side), plan and lain(plan)
         exact = as_kept(kept, side, plan)
     if exact is not None:
         return replace(exact, notes=(*shown.notes, *exact.notes))
-    notes = [*shown.notes, *notes, *changed(kept, side)]
+    notes = [*shown.notes, *notes, *changed(kept, side), *slant_of(path.name, side)]
     shape = _fitted(path.name, kept, placed(side, plan, kept), plan, notes)
     try:
         if isinstance(shape, Lofted) and kept.get("sections"):
@@ -271,6 +239,10 @@ def _fitted(name: str, kept: dict[str, Any], side: Outline, plan: Outline | None
             notes.append(f"the plan was {long:.2f} mm long and was stretched to the side's {length:.2f} mm")
         middle = (high + low) / 2
         lean = float(np.abs(middle - middle.mean()).max()) / float((high - low).max())
+        if lean > LEAN:
+            raise BadInput(
+                f"{name}: the plan's halves differ by {100 * lean:.0f} % of the beam; draw it level, both halves alike"
+            )
         if lean > 0.01:
             notes.append(f"the plan's halves differ by {100 * lean:.0f} % of the beam; their mean was taken")
         plan_corners = [(c - px[0]) * length / long for c in plan_corners]

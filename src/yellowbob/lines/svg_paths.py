@@ -7,13 +7,13 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from pathlib import Path
 from typing import Any
-from xml.etree import ElementTree
 
 import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, tell, unheard
+from yellowbob.lines.svg_file import tree_of
 from yellowbob.lines.svg_shapes import Size, data_of, runs_of
 from yellowbob.lines.svg_space import NUMBER, UNIT_MM, Space, attribute, matrix
 from yellowbob.lines.svg_style import Node, Style, Styles, gone, handed_down, painted, visible
@@ -84,19 +84,13 @@ class Shown:
 
 def read_shown(path: Path, told: Told = unheard) -> tuple[Shown, Node]:
     """Read a drawing, telling how far it is. Raises BadInput where it is none, or cannot be understood."""
-    try:
-        root = ElementTree.parse(path).getroot()
-    except FileNotFoundError:
-        raise BadInput(f"{path}: no such file; check the name") from None
-    except OSError as error:
-        raise BadInput(f"{path}: cannot be read ({error.strerror})") from None
-    except (ElementTree.ParseError, ValueError, LookupError) as error:
-        raise BadInput(f"{path.name}: cannot be read as an SVG drawing ({str(error)[:80]})") from None
+    root, styled = tree_of(path)
     if _tag(root) != "svg":
         raise BadInput(f"{path.name}: is no SVG drawing: its first element is <{_tag(root)[:20]}>")
     with np.errstate(all="ignore"):
         try:
             walk = _Walk(path.name, root, told)
+            walk.styles.outside |= styled
             walk.page()
         except RecursionError:
             raise BadInput(f"{path.name}: it, or a style in it, is nested too deep to be a drawing") from None
@@ -136,6 +130,13 @@ class _Walk(Space):
     # ---- the tree
 
     def page(self) -> None:
+        if self.styles.unread:
+            raise self.bad(
+                f"its style sheet shapes what is drawn under '{self.styles.unread[:40]}', which may not hold everywhere; "
+                "save it as a plain SVG"
+            )
+        if self.styles.outside:
+            self.shown.notes.append("a style sheet that is not in it was not read: compare its length")
         style = self.styles.of(self.root)
         # a share of a page it may stand on says nothing: its own size does
         given = [style.get(w, "") if "%" not in style.get(w, "") else self.root.get(w, "") for w in ("width", "height")]
@@ -174,11 +175,11 @@ class _Walk(Space):
         for child in node:
             self.visit(child, here)
 
-    def visit(self, node: Node, here: _Here) -> None:
+    def visit(self, node: Node, here: _Here, given: Style | None = None) -> None:
         tag = _tag(node)
         if not tag or tag in NEVER_SHOWN:
             return
-        style = self.styles.of(node)
+        style = {**self.styles.of(node), **(given or {})}
         if gone(style):
             return
         self.count += 1
@@ -197,7 +198,7 @@ class _Walk(Space):
             for child in [c for c in node if _tag(c) not in ("", "foreignobject") and _for_us(c)][:1]:
                 self.visit(child, here)
         elif tag == "svg":
-            self.boxed(node, self.placed(style, here), style)
+            self.boxed(node, self.placed(style, here), style, style)
         elif tag == "use":
             self.use(node, style, here)
         elif tag == "image":
@@ -211,12 +212,17 @@ class _Walk(Space):
         y = self.length(style.get("y", "0"), here.size[1], "y") or 0.0
         return replace(here, at=here.at @ matrix(1, 0, 0, 1, x, y))
 
-    def boxed(self, node: Node, here: _Here, style: Style) -> None:
-        """What is in a nest or a symbol, fitted into the style's width and height."""
+    def boxed(self, node: Node, here: _Here, style: Style, own: Style) -> None:
+        """What is in a nest or a symbol, fitted into the style's width and height, and clipped there unless its own style
+        lets it run over."""
         wide = self.length(style.get("width", "100%"), here.size[0], "width")
         high = self.length(style.get("height", "100%"), here.size[1], "height")
         box = self.box(node)
         size = (box[2], box[3]) if box else (wide, high)
+        if wide is not None and high is not None and own.get("overflow", "hidden") not in ("visible", "auto"):
+            corners = np.array([[0.0, 0.0, 1.0], [wide, 0.0, 1.0], [wide, high, 1.0], [0.0, high, 1.0]]) @ here.at.T
+            window = Outline("", corners[:, :2], np.ones(4, dtype=bool), True)
+            here = replace(here, clips=(*here.clips, Clip((window,))))
         self.children(node, replace(here, at=here.at @ self.fitted(node, wide, high), size=size))
 
     def use(self, node: Node, style: Style, here: _Here) -> None:
@@ -226,13 +232,14 @@ class _Walk(Space):
             raise self.bad(f"it uses '{asked[:40]}', which is not in it")
         here = self.placed(style, here)
         if _tag(meant) != "symbol":
-            self.visit(meant, here)
+            sized = {name: value for name, value in style.items() if name in ("width", "height")}
+            self.visit(meant, here, sized if _tag(meant) == "svg" else None)
             return
         own = self.styles.of(meant)
         if gone(own):
             return
         here = replace(here, at=here.at @ self.transform(own), inherited=handed_down(own, here.inherited))
-        self.boxed(meant, replace(here, clips=here.clips + self.clips(own, here)), style)
+        self.boxed(meant, replace(here, clips=here.clips + self.clips(own, here)), style, own)
 
     def clips(self, style: Style, here: _Here) -> tuple[Clip, ...]:
         """What an element's style clips it by."""

@@ -12,7 +12,7 @@ import tinycss2
 Node = ElementTree.Element
 ATTRIBUTES = frozenset({
     "display", "visibility", "opacity", "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "transform",
-    "transform-origin", "clip-path", "mask", "width", "height", "x", "y", "cx", "cy", "r", "rx", "ry",
+    "transform-origin", "clip-path", "mask", "overflow", "width", "height", "x", "y", "cx", "cy", "r", "rx", "ry",
 })  # fmt: skip
 """Attributes that say what a style may say too, and which a style outweighs."""
 INHERITED = ("visibility", "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width")
@@ -22,36 +22,65 @@ MOVING = {
 }  # fmt: skip
 """Styles that move or shape what is drawn, and what of them does nothing."""
 
+SHAPING = (ATTRIBUTES | MOVING.keys()) - {
+    "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "opacity", "visibility",
+}  # fmt: skip
+"""What of a style moves, shapes or hides what is drawn; colours do not."""
+WITHIN = ("media", "supports", "layer", "container", "scope")
+"""Rules that hold others, which a viewer follows where they apply to it."""
+ALWAYS = ("", "all", "screen", "only screen", "only all", "not print")
+NEVER = ("print", "only print", "not all", "not screen", "speech", "only speech")
+"""Media that a drawing is looked at on, and that it is not."""
+
 Style = dict[str, str]
 Ranked = tuple[bool, int, tuple[int, int, int], int]
 """Where a declaration stands in the cascade: whether important, its origin, its selector's weight, its number."""
 
 
 class Styles:
-    """The styles of a drawing's elements; rules for paper or for what cannot be read are passed over, as a viewer does."""
+    """The styles of a drawing's elements; rules for paper or for what cannot be read are passed over, as a viewer does.
+
+    unread : what a rule stands under that shapes what is drawn, but may not hold; empty where there is none. outside :
+    whether a style sheet is asked for that is not in the drawing.
+    """
 
     def __init__(self, root: Node) -> None:
         self._matcher = cssselect2.Matcher()
         self._rules = 0
+        self.unread, self.outside = "", False
         for node in root.iter():
             if isinstance(node.tag, str) and node.tag.rsplit("}", 1)[-1].lower() == "style":
-                self._read(tinycss2.parse_stylesheet(node.text or "", skip_comments=True, skip_whitespace=True))
+                media = node.get("media") or ""
+                if (node.get("type") or "text/css").split(";")[0].strip().lower() == "text/css":
+                    rules = tinycss2.parse_stylesheet(node.text or "", skip_comments=True, skip_whitespace=True)
+                    self._under(f"media {media}", _on_screen(media), rules)
         self._wrapped = {}
         if self._rules:
             self._wrapped = {
                 id(e.etree_element): e for e in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree()
             }
 
+    def _under(self, what: str, holds: bool | None, rules: list[Any]) -> None:
+        """Read rules under a condition that holds, does not, or may (None)."""
+        if holds:
+            self._read(rules)
+        elif holds is None and any(_shapes(rule) for rule in rules):
+            self.unread = self.unread or what
+
     def _read(self, rules: list[Any]) -> None:
         for rule in rules:
-            if rule.type == "at-rule" and rule.lower_at_keyword == "media" and rule.content is not None:
-                if _on_screen(tinycss2.serialize(rule.prelude)):
-                    self._read(tinycss2.parse_rule_list(rule.content, skip_comments=True, skip_whitespace=True))
+            if rule.type == "at-rule":
+                self.outside |= rule.lower_at_keyword == "import"
+                if rule.lower_at_keyword in WITHIN:
+                    said = tinycss2.serialize(rule.prelude)
+                    holds = _on_screen(said) if rule.lower_at_keyword == "media" else None
+                    self._under(f"@{rule.lower_at_keyword}{said}", holds, _rules_in(rule))
             elif rule.type == "qualified-rule":
                 try:
                     selectors = cssselect2.compile_selector_list(rule.prelude)
                 except cssselect2.SelectorError:
                     continue
+                self._under(tinycss2.serialize(rule.prelude), None, _rules_in(rule))
                 said = list(_declared(rule.content))
                 for selector in selectors:
                     if selector.pseudo_element is None:
@@ -79,9 +108,30 @@ class Styles:
         return {name: value for name, (_, value) in found.items()}
 
 
-def _on_screen(query: str) -> bool:
-    """Whether a media query may hold where a drawing is looked at."""
-    return any("print" not in part.split() or "not" in part.split() for part in query.lower().split(","))
+def _on_screen(query: str) -> bool | None:
+    """Whether a media query holds where a drawing is looked at; None where that is not known."""
+    parts = [" ".join(part.split()) for part in query.lower().split(",")]
+    if any(part in ALWAYS for part in parts):
+        return True
+    return False if all(part in NEVER for part in parts) else None
+
+
+def _rules_in(rule: Any) -> list[Any]:
+    """The rules that stand within another; none in what is broken."""
+    if rule.type not in ("at-rule", "qualified-rule") or rule.content is None:
+        return []
+    if rule.type == "at-rule":
+        return list(tinycss2.parse_rule_list(rule.content, skip_comments=True, skip_whitespace=True))
+    parts = tinycss2.parse_blocks_contents(rule.content, skip_comments=True, skip_whitespace=True)
+    return [part for part in parts if part.type in ("qualified-rule", "at-rule")]
+
+
+def _shapes(rule: Any) -> bool:
+    """Whether a rule, or one within it, declares something that shapes what is drawn."""
+    if rule.type == "at-rule" and rule.lower_at_keyword not in WITHIN:
+        return False  # such as @keyframes, which moves nothing on paper
+    own = _declared(rule.content) if rule.type == "qualified-rule" else ()
+    return any(name in SHAPING for name, _, _ in own) or any(map(_shapes, _rules_in(rule)))
 
 
 def _declared(content: Any) -> Iterator[tuple[str, str, bool]]:

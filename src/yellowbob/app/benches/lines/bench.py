@@ -161,7 +161,7 @@ class LinesBench(QWidget):
         self.session.edit(held_to_points(self.session.design), "curves held to their points")
 
     def _ask_svg(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Outlines from SVG", "", "Drawings (*.svg)")
+        name, _ = QFileDialog.getOpenFileName(self, "Outlines from SVG", "", "Drawings (*.svg *.svgz)")
         if name:
             self.take_svg(Path(name))
 
