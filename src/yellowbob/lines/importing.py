@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -14,38 +12,30 @@ from yellowbob.design.base import LONGEST_MM
 from yellowbob.ground.errors import BadInput, BadMesh
 from yellowbob.lines.edges import MOST_CORNERS, mesh_edges
 from yellowbob.lines.shells import Inside, Solid, solid_of, without_doubles
+from yellowbob.lines.threemf import read_3mf
 
 Array = NDArray[np.float64]
 
 UNIT_MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 STATED = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
 """Units that a 3MF says itself it is in."""
-EXTRAS = (
-    rb"""<(?:\w+:)?object\s[^>]*\btype\s*=\s*["'](?:support|solidsupport|other)["']"""
-    rb"""|\bprintable\s*=\s*["'](?:0|false)["']"""
-)
-"""Marks of a 3MF's parts that are no part of what is made."""
 INSIDES = ("air", "water", "filled")
 SUFFIXES = (".stl", ".obj", ".ply", ".3mf")
 MERGE_DIGITS = 5
 """Corners closer than 1e-5 mm are one."""
 
 
-def _loaded(path: Path) -> Any:
+def _loaded(path: Path) -> tuple[Any, Any, str]:
+    """Corners (n, 3), triangles (m, 3) over them, and the unit the file states; empty where it states none."""
+    if path.suffix.lower() == ".3mf":
+        return read_3mf(path)
     import trimesh  # half a second to import: only when a mesh is read
 
     try:
-        return trimesh.load(path, force="mesh", process=False)
+        loaded = trimesh.load(path, force="mesh", process=False)
     except Exception as error:  # every reader of trimesh raises its own kinds on a bad file
         raise BadMesh(f"{path.name}: cannot be read as a {path.suffix[1:].upper()} mesh ({str(error)[:80]})") from None
-
-
-def _refuse_extras(path: Path) -> None:
-    """Raise BadMesh where a 3MF holds parts that are none of the body: they would be read as it is."""
-    with zipfile.ZipFile(path) as packed:
-        models = [packed.read(name) for name in packed.namelist() if name.lower().endswith(".model")]
-    if any(re.search(EXTRAS, model) for model in models):
-        raise BadMesh(f"{path.name}: holds supports, or parts that are not to be printed; export the body alone")
+    return getattr(loaded, "vertices", ()), getattr(loaded, "faces", ()), ""
 
 
 def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.integer[Any]]:
@@ -70,17 +60,13 @@ def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Sol
         raise BadInput(f"{path.name}: a mesh must be .stl, .obj, .ply or .3mf")
     if not path.is_file():
         raise BadInput(f"{path}: no such file; check the name")
-    loaded = _loaded(path)
-    if path.suffix.lower() == ".3mf":
-        _refuse_extras(path)
-    stated = str(getattr(loaded, "units", None) or "millimeter")
-    if path.suffix.lower() == ".3mf" and STATED.get(stated) != unit:
+    corners, faces, stated = _loaded(path)
+    if stated and STATED.get(stated) != unit:
         remedy = f"give --unit {STATED[stated]}" if stated in STATED else "export it in mm"
         raise BadInput(f"{path.name}: says itself that its unit is the {stated}; {remedy}")
-    faces = getattr(loaded, "faces", None)
-    if faces is None or len(faces) == 0:
+    if len(faces) == 0:
         raise BadMesh(f"{path.name}: there are no triangles in it")
-    vertices = np.asarray(loaded.vertices, dtype=float) * UNIT_MM[unit]
+    vertices = np.asarray(corners, dtype=float) * UNIT_MM[unit]
     if not np.isfinite(vertices).all():
         raise BadMesh(f"{path.name}: a corner is not a number; export it again")
     if np.abs(vertices).max() > LONGEST_MM:
