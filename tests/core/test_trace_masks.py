@@ -21,6 +21,8 @@ def test_depths_growth_rims_holes_and_pieces_are_those_of_their_definitions() ->
     assert np.abs(masks.depth(mask) - ndimage.distance_transform_edt(mask)).max() < 1e-4
     assert (masks.within(mask, 5.5) == (ndimage.distance_transform_edt(~mask) <= 5.5)).all()
     assert (masks.grown(mask, 3) == ndimage.binary_dilation(mask, iterations=3)).all()
+    assert (masks.shrunk(mask, 2) == ndimage.binary_erosion(mask, iterations=2, border_value=1)).all()
+    assert (masks.shrunk(mask, 2) == (masks.depth(mask) > 2.0)).all()
     assert (masks.rim(mask) == (mask & ~ndimage.binary_erosion(mask))).all()
     assert (masks.filled(mask) == ndimage.binary_fill_holes(mask)).all()
     numbers, sizes, boxes = masks.pieces(mask)

@@ -35,7 +35,8 @@ UNCLEAR = (
     "part of its edge cannot be told from the background or a shadow; use a background of another colour and softer "
     "light"
 )
-RIM_SHARE = 0.1
+RIM_SHARE, LEAST_PX = 0.1, 2
+"""A rim is thinner than this share of the body, and than so many pixels."""
 AGREE = 0.012
 """Two measures agree where their areas differ by less."""
 NEAR_SHARE = 0.012
@@ -116,9 +117,8 @@ def _agreed(plainly: Difference, but_shade: Difference, ends: Ends | None) -> li
     if len(found) == 1:
         return found
     plain, shade = found
-    thick = masks.thickness(crisp[-1].mask)
     size = max(plain.mask.sum(), shade.mask.sum())
-    more, less = _solid(plain.mask & ~shade.mask, thick), _solid(shade.mask & ~plain.mask, thick)
+    more, less = (_solid(one.mask & ~two.mask, crisp[-1].mask) for one, two in ((plain, shade), (shade, plain)))
     if max(more, less) < AGREE * size:
         return crisp
     if more < AGREE * size and shade in crisp:
@@ -138,11 +138,11 @@ def _at_border(mask: Mask) -> bool:
     return bool(mask[:2].any() or mask[-2:].any() or mask[:, :2].any() or mask[:, -2:].any())
 
 
-def _solid(mask: Mask, thick: float) -> int:
-    """Pixels of a mask that are no mere rim and no wire: what stays when it is opened by a part of the body's thickness."""
-    radius = max(2.0, RIM_SHARE * thick)
-    if np.count_nonzero(mask) <= radius:
-        return 0
+def _solid(mask: Mask, body: Mask) -> int:
+    """Pixels of a mask that are no mere rim and no wire: what stays when it is opened by a part of a body's thickness."""
+    if not masks.shrunk(mask[masks.box_of(mask, LEAST_PX + 2)], LEAST_PX).any():
+        return 0  # nothing in it is deeper than that: told in a small part of the time
+    radius = max(float(LEAST_PX), RIM_SHARE * masks.thickness(body))
     return int(
         np.count_nonzero(masks.within(masks.depth(mask[masks.box_of(mask, round(radius) + 2)]) > radius, radius))
     )
@@ -166,7 +166,6 @@ def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:
         raise BadPicture("nothing in it stands out from the background; use a background of another colour")
     best: Found | None = None
     refusal: BadPicture | None = None
-    thick = 0.0
     for level in np.geomspace(start, 0.7 * top, LEVELS):
         try:
             mask = thing(calm > level, ends)
@@ -176,13 +175,12 @@ def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:
             refusal = error
             continue
         # as high as nothing of the body is lost by: so the outline comes near the middle of its edge
-        lost = 0 if best is None or best.crisp < CRISP_SHARE else _solid(best.mask & ~mask, thick)
+        lost = 0 if best is None or best.crisp < CRISP_SHARE else _solid(best.mask & ~mask, best.mask)
         if lost > 0.5 * AGREE * mask.sum():
             break
         crisp = crispness(calm, mask, unrest)
         if best is None or (crisp > best.crisp if best.crisp < CRISP_SHARE else crisp >= CRISP_SHARE):
             best = Found(measure, float(level), mask, crisp)
-            thick = masks.thickness(mask)
     if best is None:
         raise refusal or BadPicture("nothing in it stands out from the background; use a background of another colour")
     return best
