@@ -12,6 +12,8 @@ import trimesh
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from yellowbob.afloat.rest import Afloat
+from yellowbob.checks.registry import CHECKS
+from yellowbob.checks.verdict import Verdict
 from yellowbob.design.files import read_design
 from yellowbob.design.migrations import from_1
 from yellowbob.design.model import Design
@@ -81,6 +83,11 @@ def turned_design(*points: tuple[object, ...], density: float = 0.5, **more: obj
 def version_1(data: dict[str, object]) -> Design:
     """A design from the short form of the document's first version, through its migration."""
     return Design.model_validate({k: v for k, v in from_1(data).items() if k != "version"})
+
+
+def verdict_of(study: Study, key: str) -> Verdict | None:
+    """What one check says, alone: all of them take many times as long; None where it has nothing to say."""
+    return CHECKS[key].verdict(study)
 
 
 @pytest.fixture

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.conftest import DEMO, turned_design
+from tests.conftest import DEMO, turned_design, verdict_of
 from yellowbob.checks.registry import CHECKS, FIRST, verdicts
 from yellowbob.checks.verdict import heeded_again, signed, with_set_aside
 from yellowbob.design.cuts import Cup
@@ -17,14 +17,14 @@ from yellowbob.study import Study, of
 
 
 def says(design: Design, key: str) -> str:
-    study = Study(design)
-    if of.rests(study):
-        _ = of.landings(study)
-    return next((v.state for v in verdicts(study) if v.key == key), "silent")
+    said = verdict_of(Study(design), key)
+    return "silent" if said is None else said.state
 
 
 def figure(design: Design, key: str) -> str:
-    return next(v.figure for v in verdicts(Study(design)) if v.key == key)
+    said = verdict_of(Study(design), key)
+    assert said is not None
+    return said.figure
 
 
 def test_there_are_enough_and_all_say_why_and_what_to_do() -> None:
@@ -92,10 +92,11 @@ def test_comes_right_gives_the_share_of_landings() -> None:
     before = next(v for v in verdicts(study, wait=False) if v.key == "upright")
     assert (before.state, before.figure, before.awaits) == ("pending", "working it out", of.landings)
     share = of.landings(study).shares[of.rests(study).index(of.upright_rest(study))]
-    after = next(v for v in verdicts(study) if v.key == "upright")
+    after, knock = verdict_of(study, "upright"), verdict_of(study, "knock")
+    assert after is not None and knock is not None
     assert f"{100 * share:.0f} %" in after.figure
     assert after.state == ("failed" if share < 0.7 else "watch")
-    assert next(v for v in verdicts(study) if v.key == "knock").figure.endswith("mm")
+    assert knock.figure.endswith("mm")
 
 
 def test_ballast_checks(popper: Design) -> None:
@@ -117,8 +118,8 @@ def test_ballast_checks(popper: Design) -> None:
 
 
 def test_lead_points_to_the_local_rule(popper: Design) -> None:
-    verdict = next(v for v in verdicts(Study(popper)) if v.key == "lead")
-    assert verdict.state == "watch"
+    verdict = verdict_of(Study(popper), "lead")
+    assert verdict is not None and verdict.state == "watch"
     assert "rule" in verdict.do
     assert "safe" not in (verdict.do + verdict.why).lower()
     free = with_ballast(popper, weight=Shot(material="tungsten alloy", density_g_ml=17.5, mass_g=1.98, count=2))
@@ -187,15 +188,16 @@ def test_a_print_that_would_sink_when_flooded() -> None:
 
 def test_a_check_is_set_aside_with_its_reason_and_kept(popper: Design, tmp_path: Path) -> None:
     failing = with_ballast(popper, plug=None)
-    assert any(v.fails for v in verdicts(Study(failing)))
+    assert says(failing, "loose") == "failed"
     aside = with_set_aside(failing, "loose", "cast in epoxy, no plug needed")
     write_design(aside, tmp_path / "a.ybob")
     again = read_design(tmp_path / "a.ybob")
-    verdict = next(v for v in verdicts(Study(again)) if v.key == "loose")
-    assert verdict.state == "failed"
+    verdict = verdict_of(Study(again), "loose")
+    assert verdict is not None and verdict.state == "failed"
     assert not verdict.fails
     assert verdict.aside == "cast in epoxy, no plug needed"
-    assert next(v for v in verdicts(Study(heeded_again(again, "loose"))) if v.key == "loose").fails
+    heeded = verdict_of(Study(heeded_again(again, "loose")), "loose")
+    assert heeded is not None and heeded.fails
     with pytest.raises(BadInput, match="Give a reason"):
         with_set_aside(popper, "loose", "  ")
     with pytest.raises(BadInput, match="no check is called"):

@@ -6,10 +6,11 @@ from typing import get_args
 
 import pytest
 
-from tests.conftest import turned_design
+from tests.conftest import DEMO, turned_design
 from yellowbob.checks.registry import CHECKS, verdicts
 from yellowbob.design.cut_edits import KINDS, added, handle_of, placed_piece
 from yellowbob.design.figures import figures_of, with_figure
+from yellowbob.design.files import read_design
 from yellowbob.design.model import Design, replaced
 from yellowbob.design.pieces import CUTS, MAIN_SHAPES, SHAPES, WEIGHTS
 from yellowbob.design.rescale import SCALED_CUTS, SCALED_SHAPES
@@ -148,8 +149,18 @@ def test_an_error_is_an_error_every_time() -> None:
     assert len(calls) == 2
 
 
+@pytest.fixture(scope="module")
+def warm_popper() -> Study:
+    """All that is slow worked out."""
+    warm = Study(read_design(DEMO / "sallow-74.ybob"))
+    _ = of.landings(warm), of.clearances(warm), of.thin(warm), of.drawn_usually(warm)
+    _ = of.unheld_parts(warm), of.cast_outside(warm)
+    _ = of.heeled_usually(warm), of.thrown_usually(warm), of.rest_in_the_sea(warm)
+    return warm
+
+
 @pytest.mark.parametrize("key", list(CHECKS))
-def test_no_verdict_depends_on_what_is_kept(popper: Design, key: str) -> None:
+def test_no_verdict_depends_on_what_is_kept(popper: Design, warm_popper: Study, key: str) -> None:
     """In a hurry a check says what it says with time, or that it is working it out."""
     cold = Study(popper)
     hurried = CHECKS[key].verdict(cold, wait=False)
@@ -160,11 +171,7 @@ def test_no_verdict_depends_on_what_is_kept(popper: Design, key: str) -> None:
         assert sure is None or sure.state != "pending"
     else:
         assert hurried == sure
-    warm = Study(popper)
-    _ = of.landings(warm), of.clearances(warm), of.thin(warm), of.drawn_usually(warm)
-    _ = of.unheld_parts(warm), of.cast_outside(warm)
-    _ = of.heeled_usually(warm), of.thrown_usually(warm), of.rest_in_the_sea(warm)
-    assert CHECKS[key].verdict(warm, wait=False) == sure
+    assert CHECKS[key].verdict(warm_popper, wait=False) == sure
 
 
 def test_checks_are_all_said_in_the_end(popper: Design) -> None:

@@ -10,10 +10,9 @@ import jsonschema
 import numpy as np
 import pytest
 
-from tests.conftest import DEMO
+from tests.conftest import DEMO, verdict_of
 from tests.core.test_cli import run
 from yellowbob.afloat.line import capacity
-from yellowbob.checks.registry import verdicts
 from yellowbob.design.base import replaced
 from yellowbob.design.cut_edits import added
 from yellowbob.design.files import read_design
@@ -76,7 +75,8 @@ def test_a_stack_painted_on_its_body_alone_says_so_and_coats_go_with_their_piece
     design = painted(stick())
 
     def said(one: Design) -> str:
-        return next((v.figure for v in verdicts(Study(one)) if v.key == "finish over"), "")
+        told = verdict_of(Study(one), "finish over")
+        return "" if told is None else told.figure
 
     assert said(design) == "Tip, Stem: counted bare"
     assert said(painted(design, "body", "Tip")) == "Stem: counted bare"
@@ -127,8 +127,8 @@ def test_a_sleeve_is_pushed_over_what_comes_later_and_is_no_spigot() -> None:
     stem, outer = front_radius(next(p for p in design.pieces if p.name == "Stem")), front_radius(sleeve)
     tube = math.pi * (outer**2 - stem**2) * 8.0 * 1.15 / 1000.0
     assert line["piece:Sleeve"] + line["seats:Sleeve"] == pytest.approx(tube, rel=0.01)
-    spigot = next(v for v in verdicts(study) if v.key == "spigot")
-    assert "Sleeve" not in spigot.figure
+    spigot = verdict_of(study, "spigot")
+    assert spigot is not None and "Sleeve" not in spigot.figure
 
 
 def test_a_spigot_off_its_axis_leans_the_float_as_its_moment_says() -> None:

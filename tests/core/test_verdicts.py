@@ -9,10 +9,9 @@ import numpy as np
 import pytest
 from typer.testing import CliRunner
 
-from tests.conftest import DEMO, turned_design
+from tests.conftest import DEMO, turned_design, verdict_of
 from tests.core.test_ballast import bait, cast_in
 from yellowbob.afloat.rest import rest_near, up_from
-from yellowbob.checks.registry import verdicts
 from yellowbob.cli.main import app
 from yellowbob.design.files import read_design, write_design
 from yellowbob.design.model import Brief, Design, Span
@@ -35,10 +34,8 @@ def briefed(design: Design, pitch_deg: float, half: float = 3.0) -> Design:
 
 
 def verdict(design: Design, key: str) -> tuple[str, str]:
-    study = Study(design)
-    if of.rests(study):
-        _ = of.landings(study)
-    return next(((v.state, v.figure) for v in verdicts(study) if v.key == key), ("silent", ""))
+    said = verdict_of(Study(design), key)
+    return ("silent", "") if said is None else (said.state, said.figure)
 
 
 @pytest.mark.parametrize(("mass_g", "x", "z"), TAIL_HEAVY)

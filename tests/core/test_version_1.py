@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
+from tests.conftest import verdict_of
 from yellowbob.__main__ import main
-from yellowbob.checks.registry import verdicts
 from yellowbob.design.files import read_design, read_json, to_json
 from yellowbob.design.outline_edits import arcs
 from yellowbob.ground.errors import BadDesign
@@ -101,10 +101,10 @@ def test_faults_are_told_by_the_old_files_own_paths(changes: dict[str, object], 
 def test_its_smooth_points_are_kept_as_arcs_which_is_said_and_can_be_undone(name: str, tmp_path: Path) -> None:
     design = read_design(FOLDER / f"{name}.ybob")
     assert arcs(design)
-    assert any(v.key == "curves" for v in verdicts(Study(design)))
+    assert verdict_of(Study(design), "curves") is not None
     with pytest.raises(SystemExit) as ended:
         main(["redraw", str(FOLDER / f"{name}.ybob"), "-o", str(tmp_path / "held.ybob")])
     assert ended.value.code == 0
     held = read_design(tmp_path / "held.ybob")
     assert not arcs(held)
-    assert all(v.key != "curves" for v in verdicts(Study(held)))
+    assert verdict_of(Study(held), "curves") is None
