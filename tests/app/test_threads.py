@@ -58,7 +58,7 @@ CASES: dict[str, tuple[str, str, Do]] = {
     "a picture kept": (f"{LOG}.picture_page", "keep_photo", picture_kept),
     "the sheet": ("yellowbob.shop.sheet", "write_sheet", lambda w, f: w.write_sheet(f / "a.pdf")),
     "a solid": ("yellowbob.shop.exports", "export", lambda w, f: w.lines.write_out(f / "a.stl")),
-    "outlines": ("yellowbob.lines.svg", "read_svg_body", outlines_in),
+    "outlines": ("yellowbob.lines.svg.body", "read_svg_body", outlines_in),
     "a ghost": (f"{LINES}.bench", "opened", lambda w, _: w.lines.show_ghost(DEMO / "osier-96.ybob")),
     "a design saved": ("yellowbob.app.session.files", "write_design", lambda w, f: w.save_as(f / "mine")),
     "a design opened": ("yellowbob.app.session.files", "first_sight", opened_from_file),

@@ -33,7 +33,7 @@ from yellowbob.design.starts import with_shape
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.orient import axes_from, lighter, lopsided, seated
-from yellowbob.lines.svg import read_svg_body
+from yellowbob.lines.svg.body import read_svg_body
 from yellowbob.lines.tracing.clicked import scale_of
 from yellowbob.lines.tracing.fit import edges_of
 from yellowbob.lines.tracing.silhouette import BadPicture, Silhouette, find_silhouette

@@ -11,7 +11,7 @@ import pytest
 from yellowbob.design.shape import Lofted
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines.sections import outline_curves
-from yellowbob.lines.svg import Drawn, read_svg_body
+from yellowbob.lines.svg.body import Drawn, read_svg_body
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
 LONG, DEEP, WIDE = 84.0, 17.0, 13.0

@@ -14,7 +14,7 @@ from yellowbob.design.shape import Lofted
 from yellowbob.ground.errors import BadInput
 from yellowbob.lines import conics
 from yellowbob.lines.sections import outline_curves
-from yellowbob.lines.svg import Drawn, read_svg_body
+from yellowbob.lines.svg.body import Drawn, read_svg_body
 from yellowbob.lines.tracing.fit import CLEAR_MM, fit_outline
 
 Array = NDArray[np.float64]

@@ -18,8 +18,8 @@ from yellowbob.design.rescale import rescaled
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Stopped
-from yellowbob.lines.svg import Drawn, read_svg_body
-from yellowbob.lines.svg_paths import read_shown
+from yellowbob.lines.svg.body import Drawn, read_svg_body
+from yellowbob.lines.svg.paths import read_shown
 from yellowbob.shop.exports import svg_of
 from yellowbob.study import Study
 

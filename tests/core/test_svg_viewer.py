@@ -10,7 +10,7 @@ import pytest
 
 from tests.core.test_svg_in import BODY, DEEP, LONG, drawing, ellipse, is_the_body, read
 from yellowbob.ground.errors import BadInput
-from yellowbob.lines.svg import read_svg_body
+from yellowbob.lines.svg.body import read_svg_body
 
 HALF = "g { transform: scale(0.5) }"
 PAINT = "path { fill: white }"
@@ -108,7 +108,7 @@ def test_a_packed_drawing_is_unpacked_and_one_cut_short_is_refused(
     with pytest.raises(BadInput, match="cannot be read as an SVG drawing"):
         read_svg_body(file)
     file.write_bytes(packed)
-    monkeypatch.setattr("yellowbob.lines.svg_file.MOST_UNPACKED", 100)
+    monkeypatch.setattr("yellowbob.lines.svg.file.MOST_UNPACKED", 100)
     with pytest.raises(BadInput, match="too large"):
         read_svg_body(file)
 

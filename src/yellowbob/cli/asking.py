@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 def outlines_in(file: Path) -> Outlines:
     """The body's outlines in a design or an SVG; what is doubtful is told beside the output. Raises BadInput."""
     from yellowbob.design.shape import MeshBody
-    from yellowbob.lines.svg import read_svg_body
+    from yellowbob.lines.svg.body import read_svg_body
     from yellowbob.shelf.filling import opened
 
     if file.suffix.lower() in (".svg", ".svgz"):

@@ -136,7 +136,7 @@ def outlines(
     """A design from SVG outlines, true size."""
     from yellowbob.design.files import write_design
     from yellowbob.design.starts import bare_design
-    from yellowbob.lines.svg import read_svg_body
+    from yellowbob.lines.svg.body import read_svg_body
     from yellowbob.reports.lines import wrote_design_report
 
     with patience("reading the drawing") as told:

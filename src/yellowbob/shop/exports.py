@@ -17,7 +17,7 @@ from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.sections import outline_curves
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.solids import subtract
-from yellowbob.lines.svg_kept import METADATA
+from yellowbob.lines.svg.kept import METADATA
 from yellowbob.study import Study, of
 
 Array = NDArray[np.float64]

@@ -166,7 +166,7 @@ class LinesBench(QWidget):
             self.take_svg(Path(name))
 
     def take_svg(self, path: Path) -> None:
-        from yellowbob.lines.svg import Drawn, read_svg_body
+        from yellowbob.lines.svg.body import Drawn, read_svg_body
 
         def take(found: Drawn) -> None:
             try:

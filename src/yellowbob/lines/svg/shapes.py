@@ -10,8 +10,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from yellowbob.lines.svg_space import NUMBER, Space
-from yellowbob.lines.svg_style import Node, Style
+from yellowbob.lines.svg.space import NUMBER, Space
+from yellowbob.lines.svg.style import Node, Style
 
 Array = NDArray[np.float64]
 Size = tuple[float | None, float | None]

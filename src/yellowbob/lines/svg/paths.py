@@ -13,10 +13,10 @@ from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, tell, unheard
-from yellowbob.lines.svg_file import tree_of
-from yellowbob.lines.svg_shapes import Size, data_of, runs_of
-from yellowbob.lines.svg_space import NUMBER, UNIT_MM, Space, attribute, matrix
-from yellowbob.lines.svg_style import Node, Style, Styles, gone, handed_down, painted, visible
+from yellowbob.lines.svg.file import tree_of
+from yellowbob.lines.svg.shapes import Size, data_of, runs_of
+from yellowbob.lines.svg.space import NUMBER, UNIT_MM, Space, attribute, matrix
+from yellowbob.lines.svg.style import Node, Style, Styles, gone, handed_down, painted, visible
 
 Array = NDArray[np.float64]
 

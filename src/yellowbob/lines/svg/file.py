@@ -8,7 +8,7 @@ from pathlib import Path
 from xml.etree import ElementTree
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.lines.svg_style import Node
+from yellowbob.lines.svg.style import Node
 
 PACKED, MOST_UNPACKED = b"\x1f\x8b", 200_000_000
 """How a packed drawing begins, and how many bytes it may have unpacked."""

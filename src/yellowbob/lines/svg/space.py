@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.ground.errors import BadInput
-from yellowbob.lines.svg_style import MOVING, Node, Style
+from yellowbob.lines.svg.style import MOVING, Node, Style
 
 Array = NDArray[np.float64]
 
