@@ -33,7 +33,7 @@ from yellowbob.weights.evidence import share_on_scale
 def shot(window: Window, app: QApplication, file: Path) -> None:
     for _ in range(3):
         app.processEvents()
-    until(app, lambda: not window.session.waiting)
+    until(app, lambda: not window.session.waiting and not window.session.tasks.doing)
     for _ in range(3):
         app.processEvents()
     until(app, lambda: whole(window))
