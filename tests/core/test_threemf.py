@@ -115,6 +115,7 @@ REFUSED: dict[str, tuple[str, dict[str, str], str]] = {
     "taken off": (model(WHOLE, ITEM), {"Metadata/m.config": '<part id="2" subtype="negative_part"/>'}, "taken off"),
     "changes the print": (model(WHOLE, ITEM),
                           {"Metadata/m.config": '<m key="volume_type" value="ParameterModifier"/>'}, "taken off"),
+    "changes it": (model(WHOLE, ITEM), {"Metadata/m.config": '<m key="modifier" value="1"/>'}, "taken off"),
     "not there": (model(WHOLE, '<item objectid="4"/>'), {}, "object 4, which is not in it"),
     "part not there": (model("", f'<item objectid="1" p:path="/{OTHER}"/>', PATHS), {}, "object 1, which is not in it"),
     "in circles": (model(group(1, 'objectid="1"'), ITEM), {}, "in circles"),

@@ -27,7 +27,10 @@ READ = {f"{FORMS}{name}" for name in ("core/2015/02", "material/2015/02", "produ
 """Forms that a file may ask its reader to understand."""
 SHAPES = {"beamlattice", "booleanshape", "displacementmesh", "levelset", "volumetricstack", "implicitfunction"}
 """What shapes a body otherwise than by its triangles."""
-TAKEN_OFF = rb"""\bsubtype\s*=\s*["'](?!normal_part["'])\w|["']volume_type["']\s+value\s*=\s*["'](?!ModelPart["'])\w"""
+TAKEN_OFF = (
+    rb"""\bsubtype\s*=\s*["'](?!normal_part["'])\w|["']volume_type["']\s+value\s*=\s*["'](?!ModelPart["'])\w"""
+    rb"""|["']modifier["']\s+value\s*=\s*["']1["']"""
+)
 """How the notes beside a model mark parts that are no part of the body."""
 MOST_UNPACKED, DEEPEST = 1_500_000_000, 20
 ROOT = "3D/3dmodel.model"
