@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -77,13 +78,14 @@ def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
     rules = [part for rule in whole for part in _but_kept(rule, kept)]
     if not rules:
         return Unruled(pixels, 0, True)
-    for rule in rules:
-        _paint_over(colour, rule, np.flatnonzero(rule.seen))
+    strips = [_strip(rule, colour.shape) for rule in rules]
+    for rule, strip in zip(rules, strips, strict=True):
+        _paint_over(colour, rule, strip, np.flatnonzero(rule.seen))
     crossed = [_crossings(rule, rules) for rule in rules]
-    for rule, where in zip(rules, crossed, strict=True):
-        _paint_over(colour, rule, np.flatnonzero(where), plainly=True)
+    for rule, strip, where in zip(rules, strips, crossed, strict=True):
+        _paint_over(colour, rule, strip, np.flatnonzero(where), plainly=True)
     gone = [rule.seen | where for rule, where in zip(rules, crossed, strict=True)]
-    told = [_paint_ends(colour, rule, where) for rule, where in zip(rules, gone, strict=True)]
+    told = [_paint_ends(colour, *one) for one in zip(rules, strips, gone, strict=True)]
     hidden = (run for rule, where in zip(rules, gone, strict=True) for run in _runs(rule.places, ~where))
     return Unruled(masks.coloured(pixels, colour), len(whole), all(told), tuple(hidden))
 
@@ -136,9 +138,40 @@ def _between(seen: Mask, reach: int) -> Mask:
     return np.asarray((numbers - before <= reach) & (after - numbers <= reach))
 
 
+@dataclass(frozen=True, eq=False)
+class Strip:
+    """A line's pixels: which (n,), counted along the rows; by which of its places each lies (n,); how far across (n,), px."""
+
+    pixel: NDArray[np.intp]
+    number: NDArray[np.intp]
+    offset: Array
+
+
+def _strip(rule: Rule, shape: tuple[int, ...]) -> Strip:
+    """The pixels of a picture (h, w) that lie within a line's edges."""
+    origin, frame, _, _ = rule.course
+    low = np.maximum(np.floor(rule.places.min(axis=0) - rule.edge - 2.0), 0.0).astype(np.intp)
+    far = np.minimum(rule.places.max(axis=0) + rule.edge + 3.0, [shape[1], shape[0]]).astype(np.intp)
+    drawn = np.zeros((far - low)[::-1], dtype=np.uint8)
+    few = np.append(np.arange(0, len(rule.places) - 1, 8), len(rule.places) - 1)
+    course = np.rint(rule.places[few] - low).astype(np.int32)
+    cv2.polylines(drawn, [course], False, 1, thickness=int(2.0 * rule.edge) + 5)  # wider than needed: it is looked at
+    rows, columns = np.nonzero(drawn)
+    rows, columns = rows + low[1], columns + low[0]
+    place = np.stack([columns, rows], axis=1).astype(float)
+    along = (rule.places - origin) @ frame[:, 0]
+    number = np.rint(np.interp((place - origin) @ frame[:, 0], along, np.arange(len(along)))).astype(np.intp)
+    away, normal = place - rule.places[number], rule.normal[number]
+    offset = np.einsum("ij,ij->i", away, normal)
+    beyond = np.abs(away[:, 0] * normal[:, 1] - away[:, 1] * normal[:, 0])
+    its = (np.abs(offset) <= rule.edge + 0.5) & (beyond <= 1.0)
+    return Strip((rows * shape[1] + columns)[its], number[its], offset[its])
+
+
 def _paint_over(
-    colour: Colours, rule: Rule, where: NDArray[np.intp], side: NDArray[np.intp] | None = None, plainly: bool = False
-) -> None:
+    colour: Colours, rule: Rule, strip: Strip, where: NDArray[np.intp], side: NDArray[np.intp] | None = None,
+    plainly: bool = False,
+) -> None:  # fmt: skip
     """Paint a line over at some of its places, in place: every pixel gets what lies as far outside as it lies inside.
 
     side : -1 or 1 for each place: from that side of it only. What has another colour than the line's is left alone.
@@ -146,21 +179,18 @@ def _paint_over(
     """
     if not len(where):
         return
-    edge, (high, wide) = rule.edge, colour.shape[:2]
-    across = np.arange(-edge, edge + 0.01, 0.5)[:, None]
-    x, y = ((rule.places[where, n] + across * rule.normal[where, n]).round().astype(np.intp) for n in (0, 1))
-    step, good = np.nonzero((x >= 0) & (x < wide) & (y >= 0) & (y < high))
-    pixel = y[step, good] * wide + x[step, good]
-    pixel, last = np.unique(pixel[::-1], return_index=True)
-    number, (rows, columns) = good[::-1][last], np.divmod(pixel, wide)
-    at, normal = rule.places[where[number]], rule.normal[where[number]]
-    offset = (columns - at[:, 0]) * normal[:, 0] + (rows - at[:, 1]) * normal[:, 1]
-    out = 2.0 * edge * (np.where(offset >= 0, 1, -1) if side is None else side[number]) - offset
-    read, ground = _read(colour, at + out[:, None] * normal), rule.ground[where[number]]
-    strange = plainly | (size_of(read - ground) > STRANGE * size_of(rule.step))
+    way = np.zeros(len(rule.places), dtype=np.intp)
+    way[where] = 1 if side is None else side
+    chosen = np.flatnonzero(way[strip.number])
+    pixel, number, offset = strip.pixel[chosen], strip.number[chosen], strip.offset[chosen]
+    flat = colour.reshape(-1, 3)
+    out = 2.0 * rule.edge * (np.where(offset >= 0, 1, -1) if side is None else way[number]) - offset
+    ground = rule.ground[number]
+    read = ground if plainly else _read(colour, rule.places[number] + out[:, None] * rule.normal[number])
+    strange = size_of(read - ground) > STRANGE * size_of(rule.step)
     read[strange] = ground[strange]  # another line's, or the body's, that lies so near
-    its = _its_own(colour[rows, columns] - read, rule)
-    colour[rows[its], columns[its]] = read[its]
+    its = _its_own(flat[pixel] - read, rule)
+    flat[pixel[its]] = read[its]
 
 
 def _its_own(off: Colours, rule: Rule, least: float = -ITS_OWN) -> Mask:
@@ -178,7 +208,7 @@ def _read(colour: Colours, places: Array) -> Colours:
     return np.asarray(masks.read_at(colour, places[:, :1], places[:, 1:])[:, 0])
 
 
-def _paint_ends(colour: Colours, rule: Rule, gone: Mask) -> bool:
+def _paint_ends(colour: Colours, rule: Rule, strip: Strip, gone: Mask) -> bool:
     """Paint over what is left of a line, gone at some of its places, where it is then gone too, against the body: as long as
     it has the ground to one side. Whether all of it could be."""
     out, all_gone = rule.edge + 1.5, True
@@ -208,5 +238,5 @@ def _paint_ends(colour: Colours, rule: Rule, gone: Mask) -> bool:
         gone[ahead[:count]] = True
         side = np.where(aways[0] < aways[1], -1, 1)
         side[count:] = side[max(0, count - 1)]
-        _paint_over(colour, rule, ahead[: count + beyond], side[: count + beyond])
+        _paint_over(colour, rule, strip, ahead[: count + beyond], side[: count + beyond])
     return all_gone
