@@ -8,6 +8,7 @@ import pytest
 
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.painted_bodies import GROUNDS, scene, silhouette_of
+from yellowbob.lines.tracing.courses import Bows, away_from, course_of
 from yellowbob.lines.tracing.masks import depth, inside
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
 from yellowbob.lines.tracing.silhouette import BadPicture, find_silhouette
@@ -153,3 +154,21 @@ def test_bodies_on_ruled_grounds_are_right_and_it_is_said_what_was_left_out(
     found = trace(made, angle)
     assert verdict_of(made, found) == "right"
     assert any("the ground is ruled with" in w for w in found.warnings)
+
+
+def test_many_bent_lines_at_once_lie_as_far_off_as_each_by_itself() -> None:
+    dice = np.random.default_rng(6)
+    courses = []
+    for _ in range(12):
+        turn, bow = float(dice.uniform(0.0, np.pi)), float(dice.uniform(-6.0, 6.0))
+        along = np.arange(-float(dice.uniform(150.0, 400.0)), float(dice.uniform(150.0, 400.0)))
+        way, across = np.array([np.cos(turn), np.sin(turn)]), np.array([-np.sin(turn), np.cos(turn)])
+        places = 500.0 + along[:, None] * way + (bow * (along / 400.0) ** 2)[:, None] * across
+        tangent = np.gradient(places, axis=0)
+        tangent /= np.hypot(*tangent.T)[:, None]
+        courses.append(course_of(places, np.stack([-tangent[:, 1], tangent[:, 0]], axis=1)))
+    places = dice.uniform(200.0, 800.0, (300, 2))
+    one_by_one = np.stack([away_from(places, course) for course in courses], axis=1)
+    assert np.abs(Bows.of(courses).away(places) - one_by_one).max() < 0.05
+    point = course_of(np.zeros((3, 2)) + [5.0, 7.0], np.array([[0.0, 1.0]] * 3))
+    assert np.allclose(Bows.of([point]).away(np.array([[9.0, 10.0]])), 3.0)

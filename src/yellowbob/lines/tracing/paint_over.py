@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.courses import Bows
 from yellowbob.lines.tracing.levels import Place
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.ruled import (
@@ -23,7 +24,6 @@ from yellowbob.lines.tracing.ruled import (
     Array,
     Colours,
     Rule,
-    near_rule,
     rules_of,
     size_of,
 )
@@ -81,7 +81,7 @@ def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
     strips = [_strip(rule, colour.shape) for rule in rules]
     for rule, strip in zip(rules, strips, strict=True):
         _paint_over(colour, rule, strip, np.flatnonzero(rule.seen))
-    crossed = [_crossings(rule, rules) for rule in rules]
+    crossed = _crossings(rules)
     for rule, strip, where in zip(rules, strips, crossed, strict=True):
         _paint_over(colour, rule, strip, np.flatnonzero(where), plainly=True)
     gone = [rule.seen | where for rule, where in zip(rules, crossed, strict=True)]
@@ -90,14 +90,17 @@ def without_rules(pixels: Colours, kept: Sequence[Place] = ()) -> Unruled:
     return Unruled(masks.coloured(pixels, colour), len(whole), all(told), tuple(hidden))
 
 
-def _crossings(rule: Rule, rules: list[Rule]) -> Mask:
-    """At which of a line's places another crosses it, so that neither has the ground to both sides."""
-    where = np.zeros(len(rule.places), dtype=bool)
-    for other in rules:
-        if other is not rule and abs(float(rule.normal[0] @ other.normal[0])) < PARALLEL:
-            near = near_rule(rule.places[::3], other, other.half + rule.half + CLEAR_PX)
-            where |= np.repeat(near, 3)[: len(where)]
-    return np.asarray(where & ~rule.seen & _between(rule.seen, 4 * round(WIDEST_PX)))
+def _crossings(rules: list[Rule]) -> list[Mask]:
+    """At which of each line's places another crosses it, so that neither has the ground to both sides."""
+    normals, halves = np.array([rule.normal[0] for rule in rules]), np.array([rule.half for rule in rules])
+    bows = Bows.of([rule.course for rule in rules])
+    found = []
+    for rule in rules:
+        crosses = np.abs(normals @ rule.normal[0]) < PARALLEL  # never itself
+        near = bows.away(rule.places[::3]) <= halves + rule.half + CLEAR_PX
+        where = np.repeat((near & crosses).any(axis=1), 3)[: len(rule.places)]
+        found.append(where & ~rule.seen & _between(rule.seen, 4 * round(WIDEST_PX)))
+    return found
 
 
 def _but_kept(rule: Rule, kept: Sequence[Place]) -> list[Rule]:

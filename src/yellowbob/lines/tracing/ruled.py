@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.courses import Course, away_from, course_of
 from yellowbob.lines.tracing.masks import Mask
 
 Array = NDArray[np.float64]
@@ -52,9 +53,6 @@ BESIDE_PX = 6.0
 """What lies so far beside a line's edges tells the ground."""
 STEPS = np.arange(-2.0 * WIDEST_PX - 1.0, 2.0 * WIDEST_PX + 1.1)
 """Places across a line, px from its middle."""
-
-
-Course = tuple[Array, Array, Array, Array]
 
 
 @dataclass(frozen=True, eq=False)
@@ -258,27 +256,4 @@ def _same(places: Array, normal: Array, other: Rule) -> bool:
     origin, frame, _, _ = other.course
     if abs(float((places[len(places) // 2] - origin) @ frame[:, 1])) > FAR_PX:
         return False  # told at once: most are
-    return bool(near_rule(places[:: max(1, len(places) // 12)], other, APART_PX).mean() > 0.6)
-
-
-def course_of(places: Array, normal: Array) -> Course:
-    """A line's middle (2,), a frame (2, 2) of the ways along and across it there, and how far across (k,) it lies at some
-    places along it (k,), which rise; px. It is bent little enough to be known by a few of them."""
-    middle, few = len(places) // 2, np.append(np.arange(0, len(places) - 1, 8), len(places) - 1)
-    origin, across = places[middle], normal[middle]
-    frame = np.column_stack([[across[1], -across[0]], across])
-    along, off = ((places[few] - origin) @ frame).T
-    order = np.argsort(along)
-    return origin, frame, along[order], off[order]
-
-
-def away_from(places: Array, course: Course) -> Array:
-    """How far places (n, 2) lie from a line, px."""
-    origin, frame, its, off = course
-    along, across = ((places - origin) @ frame).T
-    return np.asarray(np.abs(across - np.interp(along, its, off)))
-
-
-def near_rule(places: Array, other: Rule, reach: float) -> Mask:
-    """Which of the places (n, 2) lie within `reach` of another line."""
-    return np.asarray(away_from(places, other.course) <= reach)
+    return bool((away_from(places[:: max(1, len(places) // 12)], other.course) <= APART_PX).mean() > 0.6)
