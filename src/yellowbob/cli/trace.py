@@ -93,7 +93,10 @@ def trace(
     body_to: Annotated[str | None, typer.Option(metavar="X,Y", help="its other end")] = None,
     paint_in: Annotated[list[str] | None, typer.Option(metavar="X,Y,R", help="a dab that is body, pixels")] = None,
     paint_out: Annotated[list[str] | None, typer.Option(metavar="X,Y,R", help="a dab that is none, pixels")] = None,
-    patient: Annotated[bool, typer.Option("--patient", help="read a large picture, however long it takes")] = False,
+    patient: Annotated[
+        bool,
+        typer.Option("--patient", help="read a large picture, or one on a much ruled ground, however long it takes"),
+    ] = False,
     as_json: Json = False,
 ) -> None:
     """Outlines from a picture with one known length."""
@@ -111,8 +114,8 @@ def trace(
     bound = read_quantity(error, "length") if error else None
     # what makes a design of it is brought in meanwhile
     Thread(target=import_module, args=("yellowbob.lines.tracing.trace",)).start()
-    side = find_silhouette(read_picture(image, patient), own or (one, two), beside and own is None, strokes)
-    above = find_silhouette(read_picture(plan, patient)) if plan else None
+    side = find_silhouette(read_picture(image, patient), own or (one, two), beside and own is None, strokes, patient)
+    above = find_silhouette(read_picture(plan, patient), patient=patient) if plan else None
     from yellowbob.design.files import write_design
     from yellowbob.lines.tracing.trace import traced, traced_design
 

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
+from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.courses import Course, away_from, course_of
 from yellowbob.lines.tracing.masks import Mask
 
@@ -35,6 +36,8 @@ FROM_BORDER_PX, FROM_BORDER_SHARE = 40, 0.85
 LEAST_RUN_SHARE = 0.25
 """and in all along this share of the picture's shorter side."""
 MOST_LINES, MOST_TRIED = 80, 160
+QUICK_LINES = 40
+"""With more of them tracing may take over 2 s."""
 APART_PX, BENT_PX = 4.0, 6.0
 """Two that lie nearer all along are one; and how far a line may be bent by the lens."""
 FAR_PX = 8.0 * BENT_PX
@@ -78,8 +81,9 @@ class Rule:
         return course_of(self.places, self.normal)
 
 
-def rules_of(colour: Colours) -> list[Rule]:
-    """The ruled lines of a picture (h, w, 3)."""
+def rules_of(colour: Colours, patient: bool = True) -> list[Rule]:
+    """The ruled lines of a picture (h, w, 3). Raises BadPicture, unless `patient`, where they are so many that it takes
+    long."""
     found: list[Rule] = []
     for places, normal in _candidates(_fine(colour)):
         if any(_same(places, normal, other) for other in found):
@@ -87,6 +91,11 @@ def rules_of(colour: Colours) -> list[Rule]:
         rule = _measured(colour, places, normal)
         if rule is not None and not any(_same(rule.places, rule.normal, other) for other in found):
             found.append(rule)
+        if len(found) > QUICK_LINES and not patient:
+            raise BadPicture(
+                f"its ground is ruled with more than {QUICK_LINES} lines, which may make tracing it take more than 2 s; come "
+                "closer, or use another background (--patient looks for all of them)"
+            )
         if len(found) >= MOST_LINES:
             break
     if len(found) == 1 and not min(_borders(found[0].seen)) > 0.0:

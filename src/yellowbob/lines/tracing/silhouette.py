@@ -68,12 +68,12 @@ class Stroke:
 
 def find_silhouette(
     pixels: NDArray[Any] | Picture, ends: tuple[Place, Place] | None = None, beside: bool = False,
-    strokes: Sequence[Stroke] = (),
+    strokes: Sequence[Stroke] = (), patient: bool = True,
 ) -> Silhouette:  # fmt: skip
     """Find the body in a picture (h, w, 4), 0 to 1. Raises BadPicture, with the reason, where it cannot be told apart.
 
     ends : the two clicked places of the known length, px. When they lie on the body they must be its ends; `beside` says
-    that they lie on something else, such as a ruler. strokes : touched up by hand, in order.
+    that they lie on something else, such as a ruler. strokes : touched up by hand, in order. patient : however long it takes.
     """
     picture = pixels if isinstance(pixels, Picture) else smaller(pixels)
     small, factor = np.asarray(picture.pixels, dtype=np.float32), picture.factor
@@ -90,7 +90,7 @@ def find_silhouette(
     chosen: Iterator[Found]
     clear = (small[..., 3] < 0.5).mean() > 0.05
     if not clear:
-        small, lines = _unruled(small, clicked, bool(strokes))
+        small, lines = _unruled(small, clicked, bool(strokes), patient)
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
         away = small[..., 3] * 100.0
@@ -139,9 +139,11 @@ def _first_sound(
     raise refusal
 
 
-def _unruled(small: NDArray[np.float32], ends: Ends | None, by_hand: bool) -> tuple[NDArray[np.float32], Unruled]:
+def _unruled(
+    small: NDArray[np.float32], ends: Ends | None, by_hand: bool, patient: bool
+) -> tuple[NDArray[np.float32], Unruled]:
     """The picture without the lines that its ground is ruled with, and what is known of them."""
-    found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two))
+    found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two), patient)
     if not found.told_apart and not by_hand:
         raise BadPicture(
             "a line that its ground is ruled with runs along its edge and cannot be told from it; turn it a little, use "
