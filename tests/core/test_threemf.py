@@ -10,11 +10,12 @@ import numpy as np
 import pytest
 import trimesh
 
-from yellowbob.ground.errors import BadMesh
+from yellowbob.ground.errors import BadInput, BadMesh
 from yellowbob.lines.importing import read_solid
-from yellowbob.lines.threemf import FORMS, read_3mf
+from yellowbob.lines.threemf import read_3mf
 
 LONG, WIDE, HIGH = 100.0, 20.0, 16.0
+FORMS = "http://x/3dmanufacturing/"
 BOX = trimesh.creation.box((LONG, WIDE, HIGH))
 SMALL = trimesh.creation.box((10.0, 10.0, 10.0))
 VOLUME, LITTLE = LONG * WIDE * HIGH, 1000.0
@@ -43,9 +44,9 @@ def model(objects: str, build: str, head: str = 'unit="millimeter"') -> str:
     return f'<model xmlns="{FORMS}core/2015/02" {head}><resources>{objects}</resources><build>{build}</build></model>'
 
 
-def packed(tmp_path: Path, root: str, more: dict[str, str] | None = None) -> Path:
+def packed(tmp_path: Path, root: str, more: dict[str, str] | None = None, packing: int = zipfile.ZIP_DEFLATED) -> Path:
     file = tmp_path / "b.3mf"
-    with zipfile.ZipFile(file, "w") as made:
+    with zipfile.ZipFile(file, "w", packing) as made:
         made.writestr("_rels/.rels", f'<r><Relationship Target="/{ROOT}" Type="http://x/3dmodel"/></r>')
         for name, text in {ROOT: root, **(more or {})}.items():
             made.writestr(name, text)
@@ -138,8 +139,9 @@ def test_what_is_not_read_rightly_is_refused(case: str, tmp_path: Path) -> None:
         read_solid(packed(tmp_path, root, more), "mm")
 
 
-def test_any_broken_file_is_refused(tmp_path: Path) -> None:
-    whole, dice = packed(tmp_path, model(WHOLE, ITEM)).read_bytes(), np.random.default_rng(8)
+@pytest.mark.parametrize("packing", [zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA])
+def test_any_broken_file_is_refused(tmp_path: Path, packing: int) -> None:
+    whole, dice = packed(tmp_path, model(WHOLE, ITEM), packing=packing).read_bytes(), np.random.default_rng(8)
     file = tmp_path / "c.3mf"
     for _ in range(200):
         broken = bytearray(whole)
@@ -148,7 +150,7 @@ def test_any_broken_file_is_refused(tmp_path: Path) -> None:
         file.write_bytes(bytes(broken[: dice.integers(1, len(whole) + 1)] if dice.random() < 0.3 else broken))
         try:
             assert read_solid(file, "mm").outer.volume_mm3 > 0.0
-        except BadMesh:
+        except BadInput:
             continue
     file.write_bytes(b"PK" + bytes(50))
     with pytest.raises(BadMesh, match="cannot be read as a 3MF"):

@@ -27,13 +27,15 @@ MERGE_DIGITS = 5
 
 def _loaded(path: Path) -> tuple[Any, Any, str]:
     """Corners (n, 3), triangles (m, 3) over them, and the unit the file states; empty where it states none."""
-    if path.suffix.lower() == ".3mf":
-        return read_3mf(path)
-    import trimesh  # half a second to import: only when a mesh is read
-
     try:
+        if path.suffix.lower() == ".3mf":
+            return read_3mf(path)
+        import trimesh  # half a second to import: only when a mesh is read
+
         loaded = trimesh.load(path, force="mesh", process=False)
-    except Exception as error:  # every reader of trimesh raises its own kinds on a bad file
+    except BadMesh:
+        raise
+    except Exception as error:  # every reader raises its own kinds on a bad file
         raise BadMesh(f"{path.name}: cannot be read as a {path.suffix[1:].upper()} mesh ({str(error)[:80]})") from None
     return getattr(loaded, "vertices", ()), getattr(loaded, "faces", ()), ""
 

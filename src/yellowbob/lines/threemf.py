@@ -22,9 +22,11 @@ Array = NDArray[np.float64]
 Place = tuple[str, str]
 """A part of the package and an object's number in it."""
 
-FORMS = "http://schemas.microsoft.com/3dmanufacturing/"
-READ = {f"{FORMS}{name}" for name in ("core/2015/02", "material/2015/02", "production/2015/06", "trianglesets/2021/07")}
-"""Forms that a file may ask its reader to understand."""
+READ = tuple(
+    f"/3dmanufacturing/{name}"
+    for name in ("core/2015/02", "material/2015/02", "production/2015/06", "trianglesets/2021/07")
+)
+"""How the names of the forms end that a file may ask its reader to understand."""
 SHAPES = {"beamlattice", "booleanshape", "displacementmesh", "levelset", "volumetricstack", "implicitfunction"}
 """What shapes a body otherwise than by its triangles."""
 TAKEN_OFF = (
@@ -79,7 +81,7 @@ class _Part:
         elif name == "model":
             self.unit = given.get("unit", "millimeter")
             asked = [self._spaces.get(prefix, prefix) for prefix in given.get("requiredextensions", "").split()]
-            self.odd = next((f"what only '{one[-40:]}' describes" for one in asked if one not in READ), self.odd)
+            self.odd = next((f"what only '{one[-40:]}' describes" for one in asked if not one.endswith(READ)), self.odd)
         elif name in SHAPES:
             self.odd = self.odd or f"a body that is not only triangles ('{name}')"
 
@@ -94,21 +96,19 @@ class _Part:
 
 
 def read_3mf(path: Path) -> tuple[Array, NDArray[np.int64], str]:
-    """Corners (n, 3) in the file's unit, triangles (m, 3) over them, and the unit it states. Raises BadMesh."""
-    try:
-        with zipfile.ZipFile(path) as packed:
-            return _read(path.name, packed)
-    except BadMesh:
-        raise
-    except (zipfile.BadZipFile, ElementTree.ParseError, OSError, KeyError, ValueError, OverflowError, RuntimeError,
-            NotImplementedError, EOFError, LookupError) as error:  # fmt: skip
-        raise BadMesh(f"{path.name}: cannot be read as a 3MF mesh ({str(error)[:80]})") from None
+    """Corners (n, 3) in the file's unit, triangles (m, 3) over them, and the unit it states.
+
+    Raises BadMesh where it is not read rightly; where it is broken, whatever its packing and its markup raise.
+    """
+    with zipfile.ZipFile(path) as packed:
+        return _read(path.name, packed)
 
 
 def _read(name: str, packed: zipfile.ZipFile) -> tuple[Array, NDArray[np.int64], str]:
     root = _root(packed)
     models = [one for one in packed.namelist() if one == root or one.lower().endswith(".model")]
-    if sum(packed.getinfo(one).file_size for one in models) > MOST_UNPACKED:
+    notes = [one for one in packed.namelist() if one.lower().endswith((".config", ".xml")) and "rels" not in one]
+    if sum(packed.getinfo(one).file_size for one in (*models, *notes)) > MOST_UNPACKED:
         raise BadMesh(f"{name}: too large to read; export it coarser")
     parts: dict[str, _Part] = {}
     for one in models:
@@ -118,7 +118,6 @@ def _read(name: str, packed: zipfile.ZipFile) -> tuple[Array, NDArray[np.int64],
             while chunk := file.read(1 << 20):
                 parser.feed(chunk)
         parser.close()
-    notes = [one for one in packed.namelist() if one.lower().endswith((".config", ".xml")) and "rels" not in one]
     odd = next((part.odd for part in parts.values() if part.odd), "")
     if not odd and any(re.search(TAKEN_OFF, packed.read(one)) for one in notes):
         odd = "parts that are taken off, or only change how it is printed"

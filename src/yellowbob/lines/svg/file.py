@@ -45,6 +45,7 @@ class _Builder(ElementTree.TreeBuilder):
 
     styled = False
 
-    def pi(self, target: str, text: str | None = None) -> None:  # type: ignore[override]
+    def pi(self, target: str, text: str | None = None, /) -> Node:
         """What stands before the drawing for the program that reads it."""
         self.styled |= target == "xml-stylesheet"
+        return super().pi(target, text)
