@@ -63,6 +63,19 @@ def test_a_chain_is_held_by_its_first_link() -> None:
     assert says(away.but(wires=(wire,)), "held")[0] == "good"
 
 
+@pytest.mark.parametrize(("up_mm", "state"), [(0.0, "good"), (1.2, "good"), (2.1, "watch"), (-5.3, "watch")])
+def test_a_prop_beside_the_wire_that_it_turns_on_is_said(up_mm: float, state: str) -> None:
+    prop = {"name": "aft prop", "sort": "prop", "at_mm": [63.0, 0.0, up_mm], "span_mm": 20.0, "hanging": False}
+    wire = Wire(name="axle", diameter_mm=1.2, path_mm=((-5.0, 0.0, 0.0), (70.0, 0.0, 0.0)))
+    found = says(fitted(prop).but(wires=(wire,)), "held")
+    assert found == (
+        (state, f"aft prop is {abs(up_mm):.1f} mm beside its wire") if state == "watch" else ("good", "all of it")
+    )
+    screw = {"name": "its screw", "sort": "screw eye", "at_mm": [59.0, 0.3, up_mm - 0.4], "hanging": False}
+    assert says(fitted(prop, screw).but(wires=(wire,)), "held")[0] == "good"
+    assert says(fitted(prop), "held")[0] == "good"  # without a wire it is on a pin of its own
+
+
 @pytest.mark.parametrize(("name", "number"), [("print-wake-92", 1), ("moth-crawler-64", 1), ("withy-stick-150", 3)])
 def test_a_piece_that_stands_off_is_held_by_nothing(name: str, number: int) -> None:
     design = read_design(DEMO / f"{name}.ybob")

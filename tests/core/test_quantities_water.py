@@ -35,6 +35,8 @@ def test_understood(text: str, dimension: str, value: float) -> None:
     [
         ("3/4″", "length", 19.05), ("5⁄8\"", "length", 15.875), ("45 MM", "length", 45), ("2 IN", "length", 50.8),
         ("Ø4", "length", 4), ("ø 4.5 mm", "length", 4.5), ("32 mil", "length", 0.8128), ("1' 2\"", "length", 355.6),
+        ("1 lb 3 oz", "mass", 19 * 28.349523125), ("2 lbs. 4 1/2 oz.", "mass", 36.5 * 28.349523125),
+        ("3lb2½oz", "mass", 50.5 * 28.349523125), ("1 pound, .5 ounces", "mass", 16.5 * 28.349523125),
         ("1 ft 2 1/2 in", "length", 368.3), ("2 1/2-in", "length", 63.5), ("2-1/2 in.", "length", 63.5),
         ("1 200 mm", "length", 1200), ("1,250.5 mm", "length", 1250.5), ("1.250,5 mm", "length", 1250.5),
         ("0,125 in", "length", 3.175), ("12 thou", "length", 0.3048), ("3 OZ", "mass", 85.048569375),
@@ -126,6 +128,8 @@ def test_a_bare_number_is_in_the_unit_read() -> None:
      ("64ths", "length"), ("3/64ths", "length"), ("3/64th in", "length"), ("10 percent mm", "length"), ("2 pi mm", "length"),
      ("3 kin", "length"), ("3 mft", "length"), ("3 link", "length"), ("3 mil", "angle"), ("3 sr", "angle"), ("3 cwt", "mass"),
      ("3 bag", "mass"), ("240° lb", "mass"), ("1/2° mm", "length"), ("3 mm rad", "length"), ("40° °", "angle"),
+     ("1 lb 16 oz", "mass"), ("1 lb.5 oz", "mass"), ("1 lb 1,250 oz", "mass"), ("1 lb 002 oz", "mass"),
+     ("-1 lb 2 oz", "mass"),
      ("1'200", "length"), ("1'000", "length"), ("5 ft 14 in", "length"), ("1e999", "mass"), ("4 mm", "number"),
      ("3 parsnips", "length"), ("--3", "length")],
 )  # fmt: skip

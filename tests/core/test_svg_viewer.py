@@ -145,3 +145,44 @@ def test_a_plan_whose_halves_differ_much_is_refused(tmp_path: Path) -> None:
         read(tmp_path, side + f'<g transform="translate(60 70) rotate(6)">{plan}</g>')
     said = read(tmp_path, side + f'<g transform="translate(60 70) rotate(1)">{plan}</g>').notes
     assert any("the plan's halves differ" in note for note in said)
+
+
+GOES = "it moves, or is filtered, where it is looked at"
+
+
+@pytest.mark.parametrize(
+    "inner",
+    [
+        f'<g><animateTransform attributeName="transform" type="scale" to="2" dur="1s"/>{BODY}</g>',
+        f'<defs><animate href="#side" attributeName="d" to="M0 0L9 0L9 9Z"/></defs>{BODY}',
+        f'<g><animateMotion path="M0 0L9 9" dur="1s"/>{BODY}</g>',
+        f'<g><set attributeName="display" to="none"/>{BODY}</g>',
+        f"<style>@keyframes x {{ to {{ transform: scale(2) }} }} g {{ animation: x 2s }}</style><g>{BODY}</g>",
+        f'<defs><filter id="f"><feOffset dx="9"/></filter></defs><g filter="url(#f)">{BODY}</g>',
+        f'<g style="filter: blur(2px)">{BODY}</g>',
+    ],
+)
+def test_what_moves_or_is_filtered_in_a_viewer_is_taken_as_drawn_and_said(inner: str, tmp_path: Path) -> None:
+    found = read(tmp_path, inner)
+    is_the_body(found)
+    assert any(note.startswith(GOES) for note in found.notes)
+
+
+@pytest.mark.parametrize(
+    "inner",
+    [
+        f'<g><animate attributeName="fill" to="red" dur="1s"/>{BODY}</g>',
+        f'<g style="filter: none; animation: none 0s">{BODY}</g>',
+        f'<g style="transform-box: fill-box">{BODY}</g>',
+    ],
+)
+def test_what_changes_nothing_of_the_outline_is_not_said(inner: str, tmp_path: Path) -> None:
+    found = read(tmp_path, inner)
+    is_the_body(found)
+    assert not any(note.startswith(GOES) for note in found.notes)
+
+
+@pytest.mark.parametrize("about", ["fill-box", "stroke-box", "content-box"])
+def test_a_transform_about_the_box_of_what_it_moves_is_refused(about: str, tmp_path: Path) -> None:
+    with pytest.raises(BadInput, match=f"a transform is about the '{about}' of what it moves"):
+        read(tmp_path, f'<g style="transform: scale(0.5); transform-box: {about}">{BODY}</g>')

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from yellowbob.checks.verdict import Finding, check
+from yellowbob.fitout.holding import off_axle
 from yellowbob.study import Study, of
 
 LEAST_SHARE = 0.5
@@ -14,6 +15,11 @@ def held(study: Study) -> Finding | None:
     if not study.build.fittings and len(study.build.pieces) < 2:
         return None
     loose = of.unheld_parts(study)
+    beside = off_axle(of.fittings(study), tuple(one.wire for one in of.wires(study)))
+    if not loose and beside:
+        gap, name = max(beside)
+        do = f"Move {name} onto the wire; it is weighed and turns where it is put."
+        return Finding("watch", f"{name} is {gap:.1f} mm beside its wire", do)
     if not loose:
         return Finding("good", "all of it")
     gap, name = max(loose)

@@ -24,6 +24,10 @@ NEAR_MM = 6.0
 """What lies farther than this, and its own size, from all that could hold it is held by nothing: a rule."""
 SEEN_MM, FAR_MM, POINT_MM = 8.0, 1000.0, 0.05
 """How far is looked first, and then: the farther, the longer it takes."""
+AXLE_MM = 1.5
+"""A prop turns on what lies no farther than this from its axis."""
+NO_AXLE = ("hook", "ring", "prop", "jig")
+"""Sorts that no prop turns on."""
 BY_ITSELF = ("jig", "other")
 """Sorts that need not touch the piece."""
 
@@ -45,6 +49,21 @@ def unheld(
         held = [f for _, f in found]
         loose = [one for one in loose if one not in found]
     return [*((gap, parts[k][0]) for k, gap in apart.items()), *((gap, f.name) for gap, f in loose)]
+
+
+def off_axle(fittings: Sequence[Fitting], wires: Sequence[Wire]) -> list[tuple[float, str]]:
+    """Props that turn about nothing though a wire passes within NEAR_MM: how far beside it, mm, and the prop's name.
+
+    A screw or a bead on its axis, which is along x, is an axle as well."""
+    lines = [path_of(wire) for wire in wires]
+    axles = [_place(f) for f in fittings if f.sort not in NO_AXLE]
+    found = []
+    for prop in (f for f in fittings if f.sort == "prop"):
+        beside = _along(_place(prop), lines)
+        pinned = any(float(np.hypot(*(axle - _place(prop))[1:])) <= AXLE_MM for axle in axles)
+        if AXLE_MM < beside <= NEAR_MM and not pinned:
+            found.append((beside, prop.name))
+    return found
 
 
 def _pieces_apart(pieces: Sequence[manifold3d.Manifold]) -> dict[int, float]:
@@ -79,14 +98,20 @@ def _size(fitting: Fitting) -> float:
 
 def _gap(place: Array, pieces: Sequence[manifold3d.Manifold], lines: Sequence[Array]) -> float:
     """From a place to the outside of the pieces (0 in them), or to a wire, whichever is nearer, mm."""
-    along = min((point_to_segment(place, a, b) for line in lines for a, b in itertools.pairwise(line)), default=FAR_MM)
+    along = _along(place, lines)
     if along <= NEAR_MM:
-        return float(along)
+        return along
     point = manifold3d.Manifold.sphere(POINT_MM, 8).translate(place.tolist())
     gap = min(least_gap(piece, point, SEEN_MM) for piece in pieces)
     if gap >= SEEN_MM:
         gap = min(least_gap(piece, point, FAR_MM) for piece in pieces)
     return float(min(along, gap + POINT_MM if gap > 0.0 else 0.0))
+
+
+def _along(place: Array, lines: Sequence[Array]) -> float:
+    """From a place to the nearest wire, mm; FAR_MM where there is none."""
+    steps = (pair for line in lines for pair in itertools.pairwise(line))
+    return float(min((point_to_segment(place, a, b) for a, b in steps), default=FAR_MM))
 
 
 def share_outside(cast: Ballast, outers: Sequence[Mesh]) -> float:

@@ -37,6 +37,10 @@ _FEET = re.compile(
     r"""^\s*(?P<feet>\d+)\s*(?:'|ft\.?|feet|foot)\s*(?P<rest>[\d./\s½¼¾⅛⅜⅝⅞⅓⅔-]+)\s*(?:"|''|in\.?|inch(?:es)?)?\s*$""",
     re.IGNORECASE,
 )
+_POUNDS = re.compile(
+    r"^\s*(?P<pounds>\d+)\s*(?:lbs?(?:\.(?!\d))?|pounds?)(?!\.\d)[\s,]*(?P<rest>[\d.½¼¾⅛⅜⅝⅞⅓⅔].*?)\s*(?:oz\.?|ozs|ounces?)\s*$",
+    re.IGNORECASE,
+)
 _MINUTES = re.compile(
     r"""^\s*(?P<sign>-?)\s*(?P<deg>\d+)\s*[°º]
     \s*(?P<min>\d+(?:[.,]\d+)?)\s*'\s*(?:(?P<sec>\d+(?:[.,]\d+)?)\s*(?:"|''))?\s*$""",
@@ -149,27 +153,36 @@ def read_quantity(text: str, dimension: Dimension, unit: str | None = None) -> f
     return value
 
 
-FOOT_MM, INCHES = 304.8, 12
-"""A foot, and how many inches it has."""
+FOOT_MM, INCHES, OUNCES = 304.8, 12, 16
+"""A foot, and how many inches it has; and how many ounces a pound."""
 
 
 def _special(text: str, dimension: Dimension) -> float | None:
-    """Feet and inches, degrees and minutes, wire gauges; None where the text is none of these."""
+    """Feet and inches, pounds and ounces, degrees and minutes, wire gauges; None where the text is none of these."""
     if dimension == "length":
         if (found := _FEET.match(text)) is not None:
-            try:
-                inches, left = read_number(found["rest"])
-            except ValueError:
-                return None
-            if left or inches >= INCHES or re.match(r"\s*00", found["rest"]):
-                return None  # 1'200 is rather twelve hundred, as some write it
-            return float(found["feet"]) * FOOT_MM + inches * FOOT_MM / INCHES
+            inches = _rest(found["rest"], INCHES)
+            return None if inches is None else float(found["feet"]) * FOOT_MM + inches * FOOT_MM / INCHES
         return _gauge(text)
+    if dimension == "mass" and (found := _POUNDS.match(text)) is not None:
+        ounces = _rest(found["rest"], OUNCES)
+        return None if ounces is None else (float(found["pounds"]) * OUNCES + ounces) * FACTOR["oz"]
     if dimension == "angle" and (found := _MINUTES.match(text)) is not None:
         minutes = float(found["min"].replace(",", ".")) + float((found["sec"] or "0").replace(",", ".")) / 60.0
         if minutes < 60.0:
             return (-1.0 if found["sign"] else 1.0) * (float(found["deg"]) + minutes / 60.0)
     return None
+
+
+def _rest(text: str, of: int) -> float | None:
+    """What stands behind a larger unit that has so many of it; None where it is no such figure."""
+    try:
+        value, left = read_number(text)
+    except ValueError:
+        return None
+    # 1'200 is rather twelve hundred, as some write it
+    doubtful = re.match(r"\s*00", text) or _DOUBTFUL_COMMA.match(text)
+    return None if left or value < 0 or value >= of or doubtful else value
 
 
 def _gauge(text: str) -> float | None:

@@ -19,7 +19,8 @@ from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.curves import curve
 from yellowbob.lines.svg.kept import Drawn, as_kept, changed, kept_in, piece_of, placed
 from yellowbob.lines.svg.lies import lain, refuse_unsound, slant_of, stands
-from yellowbob.lines.svg.paths import Outline, Shown, read_shown
+from yellowbob.lines.svg.outlines import Outline, Shown
+from yellowbob.lines.svg.paths import read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.trace import area_of, not_negative
 

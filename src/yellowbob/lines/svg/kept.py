@@ -15,7 +15,7 @@ from yellowbob.design.model import Piece
 from yellowbob.design.rescale import SCALED_CUTS, SCALED_SHAPES
 from yellowbob.design.shape import Lofted, Turned
 from yellowbob.lines.curves import curve
-from yellowbob.lines.svg.paths import Outline
+from yellowbob.lines.svg.outlines import Outline
 
 Array = NDArray[np.float64]
 

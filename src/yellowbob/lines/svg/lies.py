@@ -8,7 +8,7 @@ import numpy as np
 
 from yellowbob.design.base import LONGEST_MM
 from yellowbob.ground.errors import BadInput
-from yellowbob.lines.svg.paths import Outline
+from yellowbob.lines.svg.outlines import Outline
 from yellowbob.lines.tracing.trace import major_axis
 
 SLANT_SAID, SLANT_DEG = 2.0, 10.0

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass, field, replace
-from functools import cached_property
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,9 +12,10 @@ from numpy.typing import NDArray
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, tell, unheard
 from yellowbob.lines.svg.file import tree_of
+from yellowbob.lines.svg.outlines import Clip, Outline, Shown
 from yellowbob.lines.svg.shapes import Size, data_of, runs_of
 from yellowbob.lines.svg.space import NUMBER, UNIT_MM, Space, attribute, matrix
-from yellowbob.lines.svg.style import Node, Style, Styles, gone, handed_down, painted, visible
+from yellowbob.lines.svg.style import Node, Style, Styles, changes, gone, handed_down, moved_by, painted, visible
 
 Array = NDArray[np.float64]
 
@@ -24,62 +23,6 @@ MOST_USES, TOLD_EACH = 20_000, 100
 DEEPEST = 60
 NEVER_SHOWN = {"defs", "symbol", "clippath", "mask", "pattern", "marker", "metadata", "title", "desc", "style", "script",
                "lineargradient", "radialgradient", "filter"}  # fmt: skip
-
-
-@dataclass(frozen=True, eq=False)
-class Outline:
-    """One subpath as drawn: `points` (n, 2) mm, y up; `corners` (n,) whether it turns sharply there."""
-
-    name: str
-    points: Array
-    corners: NDArray[np.bool_]
-    closed: bool
-    clipped: bool = False
-    """whether part of it may not show"""
-
-    @property
-    def size(self) -> Array:
-        """Width and height, mm."""
-        return np.asarray(np.ptp(self.points, axis=0))
-
-
-@dataclass(frozen=True, eq=False)
-class Clip:
-    """What lets only part of a drawing through: outlines, or None where that cannot be told."""
-
-    outlines: tuple[Outline, ...] | None
-
-    @cached_property
-    def _windows(self) -> Any:
-        from shapely import prepare
-        from shapely.geometry import Polygon
-        from shapely.ops import unary_union
-
-        found = unary_union([Polygon(o.points).buffer(0.0) for o in self.outlines or () if len(o.points) > 2])
-        prepare(found)
-        return found
-
-    def cuts(self, points: Array) -> bool:
-        """Whether it may take something off an outline (n, 2)."""
-        from shapely.geometry import MultiPoint
-
-        if self.outlines is None:
-            return True
-        places = MultiPoint(points)
-        if self._windows.covers(places):
-            return False
-        spare = 1e-3 * float(np.ptp(points, axis=0).max())
-        return not bool(self._windows.buffer(spare).covers(places))
-
-
-@dataclass
-class Shown:
-    """All that a drawing shows: outlines in the order drawn, the page in mm, and what had to be guessed."""
-
-    outlines: list[Outline] = field(default_factory=list)
-    page_mm: tuple[float, float] | None = None
-    notes: list[str] = field(default_factory=list)
-    pictures: int = 0
 
 
 def read_shown(path: Path, told: Told = unheard) -> tuple[Shown, Node]:
@@ -126,6 +69,7 @@ class _Walk(Space):
         self.unpainted: list[Outline] = []
         self.by_id = {i: n for n in root.iter() if (i := n.get("id"))}
         self.count, self.all = 0, sum(1 for _ in root.iter())
+        self.moves = any(moved_by(node, _tag(node)) for node in root.iter())
 
     # ---- the tree
 
@@ -163,8 +107,13 @@ class _Walk(Space):
             self.shown.page_mm = (wide * UNIT_MM["px"], high * UNIT_MM["px"])
         flip = matrix(UNIT_MM["px"], 0, 0, -UNIT_MM["px"], 0, 0)
         here = _Here(flip @ at, (box[2], box[3]) if box else (wide, high), self.shown.outlines)
+        self.moves |= changes(style)
         if not gone(style):
             self.children(self.root, replace(here, inherited=handed_down(style, {}), clips=self.clips(style, here)))
+        if self.moves:
+            self.shown.notes.append(
+                "it moves, or is filtered, where it is looked at: taken as it is drawn without that; compare its length"
+            )
         if self.unpainted and not self.shown.outlines:
             self.shown.outlines += self.unpainted
             self.shown.notes.append("nothing in it is filled or stroked: what is drawn without either was taken")
@@ -182,6 +131,7 @@ class _Walk(Space):
         style = {**self.styles.of(node), **(given or {})}
         if gone(style):
             return
+        self.moves |= changes(style)
         self.count += 1
         if self.count % TOLD_EACH == 0:
             tell(self.told, min(self.count / self.all, 1.0))

@@ -129,6 +129,8 @@ class Space:
         text = style.get("transform", "")
         if text.strip().lower() in ("", "none"):
             return np.eye(3)
+        if (about := style.get("transform-box", "view-box")) != "view-box":
+            raise self.bad(f"a transform is about the '{about[:20]}' of what it moves; save it as a plain SVG")
         total, rest = np.eye(3), text
         for found in re.finditer(r"([a-zA-Z]+)\s*\(([^()]*)\)", text):
             total = total @ self._one(found[1].lower(), found[2], text)

@@ -12,7 +12,7 @@ import tinycss2
 Node = ElementTree.Element
 ATTRIBUTES = frozenset({
     "display", "visibility", "opacity", "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "transform",
-    "transform-origin", "clip-path", "mask", "overflow", "width", "height", "x", "y", "cx", "cy", "r", "rx", "ry",
+    "transform-origin", "filter", "clip-path", "mask", "overflow", "width", "height", "x", "y", "cx", "cy", "r", "rx", "ry",
 })  # fmt: skip
 """Attributes that say what a style may say too, and which a style outweighs."""
 INHERITED = ("visibility", "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width")
@@ -22,12 +22,17 @@ MOVING = {
 }  # fmt: skip
 """Styles that move or shape what is drawn, and what of them does nothing."""
 
-SHAPING = (ATTRIBUTES | MOVING.keys()) - {
-    "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "opacity", "visibility",
-}  # fmt: skip
+COLOURS = frozenset({
+    "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "opacity", "visibility", "color", "stroke-dashoffset",
+})  # fmt: skip
+SHAPING = (ATTRIBUTES | MOVING.keys()) - COLOURS
 """What of a style moves, shapes or hides what is drawn; colours do not."""
 WITHIN = ("media", "supports", "layer", "container", "scope")
 """Rules that hold others, which a viewer follows where they apply to it."""
+MOVERS = ("animate", "animatetransform", "animatemotion", "set")
+"""Elements that move, or change, what they stand in."""
+MOVES = {"animation": "none", "animation-name": "none", "filter": "none"}
+"""Styles that change what is seen of an outline, and what of them does nothing."""
 ALWAYS = ("", "all", "screen", "only screen", "only all", "not print")
 NEVER = ("print", "only print", "not all", "not screen", "speech", "only speech")
 """Media that a drawing is looked at on, and that it is not."""
@@ -140,6 +145,16 @@ def _declared(content: Any) -> Iterator[tuple[str, str, bool]]:
         if said.type == "declaration":
             value = tinycss2.serialize(said.value).strip()
             yield said.lower_name, value if "url(" in value else value.lower(), bool(said.important)
+
+
+def moved_by(node: Node, tag: str) -> bool:
+    """Whether an element, by its tag, moves or reshapes another in time; to change its colours is neither."""
+    return tag in MOVERS and (tag == "animatemotion" or (node.get("attributeName") or "").strip() not in COLOURS)
+
+
+def changes(style: Style) -> bool:
+    """Whether a style moves what it is of in time, or draws it through a filter."""
+    return any(style.get(name, idle).split(" ")[0] != idle for name, idle in MOVES.items())
 
 
 def gone(style: Style) -> bool:
