@@ -229,3 +229,25 @@ def test_a_sinker_is_said(capsys: pytest.CaptureFixture[str], tmp_path: Path) ->
     assert "sinks as drawn" in run(capsys, "odds", str(file), code=2)
     assert "it sinks" in run(capsys, "drop", str(file), code=2)
     assert of.landings(Study(design)).shares == ()
+
+
+@pytest.mark.parametrize(
+    ("command", "words"),
+    [("wire", "there is no wire in it"), ("clearances", "nothing in it can come too close to anything"),
+     ("trim", "it has no hook, ring or ballast that could be another: nothing is tried")],
+)  # fmt: skip
+def test_where_there_is_nothing_that_is_said(command: str, words: str, capsys: pytest.CaptureFixture[str]) -> None:
+    assert run(capsys, command, str(DEMO / "withy-stick-150.ybob")).strip() == words
+
+
+def test_what_sinks_has_no_rest_to_be_turned_from(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file = tmp_path / "sinker.ybob"
+    write_design(turned_design((0, 10.0), (60.0, 10.0), density=1.4), file)
+    assert run(capsys, "righting", str(file), code=2) == "yellow-bob: it sinks: it has no rest to turn it from\n"
+
+
+@pytest.mark.parametrize("name", ["osier-96", "weir-cup-62"])
+def test_arms_of_nothing_have_no_sign(name: str, capsys: pytest.CaptureFixture[str]) -> None:
+    lines = run(capsys, "righting", str(DEMO / f"{name}.ybob")).splitlines()
+    assert "0.00 mm" in lines[0]
+    assert not any("-0.00" in line for line in lines)

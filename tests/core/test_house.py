@@ -151,3 +151,12 @@ def test_no_lambda_hangs_on_the_session() -> None:
     assert not found
     assert hung.search("session.arrived.connect(lambda asked: None)")
     assert hung.search("self.session.timers.changed.connect(\n    lambda: None)")
+
+
+def test_a_figure_with_its_sign_is_never_minus_nothing() -> None:
+    """Python writes −0.04 as `-0.0` with `:+.1f`, as `+0.0` with `:+z.1f`."""
+    bare = re.compile(r"\{[^{}]*:\+\d*\.\d+f\}")
+    wrong = [
+        f"{p.name}: {m}" for p in sorted(SOURCE.rglob("*.py")) for m in bare.findall(p.read_text(encoding="utf-8"))
+    ]
+    assert not wrong

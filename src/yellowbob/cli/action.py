@@ -84,7 +84,9 @@ def cast(
         return
     typer.echo(f"{report['range_m']:.1f} m, {100 * report['share']:.0f} % of a smooth dart's; {report['flies']}, "
                f"{report['turns']:.1f} turns")  # fmt: skip
-    typer.echo(f"meets the water at {report['landing']['pitch_deg']:.0f}° and {report['landing']['speed_m_s']:.1f} m/s")
+    typer.echo(
+        f"meets the water at {report['landing']['pitch_deg']:z.0f}° and {report['landing']['speed_m_s']:.1f} m/s"
+    )
     if report["too_heavy"]:
         typer.echo(f"! its {report['mass_g']:.1f} g are more than the {most:g} g that the rod throws")
     right, evenly = report["landing"]["comes_right"], report["landing"]["evenly"]
@@ -134,7 +136,7 @@ def _tell(report: dict[str, Any]) -> None:
     for one in report["trim"]:
         swing = swings.get(one["speed_m_s"])
         words = "" if swing is None else _swing_words(swing)
-        typer.echo(f"{one['speed_m_s']:.2f} m/s  pitch {one['pitch_deg']:6.1f}°  draft {one['draft_mm']:5.1f} mm  "
+        typer.echo(f"{one['speed_m_s']:.2f} m/s  pitch {one['pitch_deg']:z6.1f}°  draft {one['draft_mm']:z5.1f} mm  "
                    f"pull {one['pull_g']:6.1f} g{words}")  # fmt: skip
     if report["planes_from_m_s"] is not None:
         typer.echo(f"from {report['planes_from_m_s']:.2f} m/s on it planes: less than half of its weight floats")

@@ -96,7 +96,7 @@ def ballast(
 
 def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy], why: str) -> None:
     posed, ends = work.posed, work.locus.ends_mm
-    typer.echo(f"{posed.total_g:.2f} g finished ({work.pose.by}), draft {posed.draft_mm:.1f} mm")
+    typer.echo(f"{posed.total_g:.2f} g finished ({work.pose.by}), draft {posed.draft_mm:z.1f} mm")
     if work.too_heavy_g:
         typer.echo(f"{work.too_heavy_g:.2f} g too heavy before any ballast")
     else:
@@ -104,14 +104,14 @@ def _say_ballast(work: Ballasting, picks: list[Pick], tried: list[Remedy], why: 
     if ends is not None:
         one, two = ends
         typer.echo(
-            f"its centre on the line from x {one[0]:.1f}, z {one[2]:.1f} to x {two[0]:.1f}, z {two[2]:.1f} mm; "
+            f"its centre on the line from x {one[0]:.1f}, z {one[2]:z.1f} to x {two[0]:.1f}, z {two[2]:z.1f} mm; "
             f"below, {work.locus.limit} stops it"
         )
     else:
         typer.echo(f"no place for it: {work.locus.limit}")
     for number, pick in enumerate(picks, 1):
         typer.echo(
-            f"{number}. {pick.words}: sits {pick.at_rest.pitch_deg:.1f}°, draft {pick.at_rest.draft_mm:.1f} mm, "
+            f"{number}. {pick.words}: sits {pick.at_rest.pitch_deg:z.1f}°, draft {pick.at_rest.draft_mm:z.1f} mm, "
             f"GM {pick.at_rest.gm_min_mm:.1f} mm, {100 * (pick.at_rest.landing_share or 0):.0f} % come right"
         )
     if not picks:
@@ -144,8 +144,8 @@ def odds(
         return
     typer.echo(f"{found.builds} builds: {100 * found.floats:.1f} % float, {100 * found.sits:.1f} % sit within "
                f"{found.wanted}, {100 * found.comes_right:.1f} % come right")  # fmt: skip
-    typer.echo(f"pitch {found.pitch_deg.low:.1f} to {found.pitch_deg.high:.1f}°, draft {found.draft_mm.low:.1f} to "
-               f"{found.draft_mm.high:.1f} mm (9 of 10 builds)")  # fmt: skip
+    typer.echo(f"pitch {found.pitch_deg.low:z.1f} to {found.pitch_deg.high:z.1f}°, draft {found.draft_mm.low:z.1f} to "
+               f"{found.draft_mm.high:z.1f} mm (9 of 10 builds)")  # fmt: skip
     for one in found.matters[:3]:
         typer.echo(f"  {100 * one.share:.0f} % of it from the {one.words} (± {one.sigma:.3g} {one.unit})")
     if found.if_weighed is not None:
@@ -170,10 +170,12 @@ def trim(
     if as_json:
         print_json([trim_report(t) for t in found])
         return
+    if not found:
+        typer.echo("it has no hook, ring or ballast that could be another: nothing is tried")
     for one in found:
-        end = f"{one.after.pitch_deg:6.1f}°" if one.after.floats else " sinks"
+        end = f"{one.after.pitch_deg:z6.1f}°" if one.after.floats else " sinks"
         typer.echo(
-            f"{end}  {one.pitch_deg:+6.1f}°  draft {one.draft_mm:+5.2f} mm  reserve {one.reserve_g:+5.2f} g  {one.words}"
+            f"{end}  {one.pitch_deg:+z6.1f}°  draft {one.draft_mm:+z5.2f} mm  reserve {one.reserve_g:+z5.2f} g  {one.words}"
         )
 
 
@@ -216,7 +218,7 @@ def variants(
         if s is None or not s.floats:
             typer.echo(f"{one.words:<24} {one.fault or 'sinks'}")
             continue
-        typer.echo(f"{one.words:<24} {s.pitch_deg:6.1f}°  draft {s.draft_mm:5.1f} mm  reserve {s.reserve_g:5.1f} g  "
+        typer.echo(f"{one.words:<24} {s.pitch_deg:z6.1f}°  draft {s.draft_mm:z5.1f} mm  reserve {s.reserve_g:z5.1f} g  "
                    f"GM {s.gm_min_mm:4.1f} mm  {100 * (s.landing_share or 0):3.0f} % come right")  # fmt: skip
 
 
@@ -240,7 +242,7 @@ def sweep(
         return
     for p in report:
         sits = (
-            f"{p['pitch_deg']:6.1f}°  draft {p['draft_mm']:5.1f} mm  reserve {p['reserve_g']:6.2f} g"
+            f"{p['pitch_deg']:z6.1f}°  draft {p['draft_mm']:z5.1f} mm  reserve {p['reserve_g']:z6.2f} g"
             if p["floats"]
             else "  sinks"
         )

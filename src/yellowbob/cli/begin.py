@@ -85,9 +85,9 @@ def _say(answer: Answer) -> None:
     from yellowbob.reports.begun import begun_report
 
     told = begun_report(answer, None)
-    lies = "it sinks" if told["pitch_deg"] is None else f"{told['pitch_deg']:+.1f}°, draft {told['draft_mm']:.1f} mm"
+    lies = "it sinks" if told["pitch_deg"] is None else f"{told['pitch_deg']:+z.1f}°, draft {told['draft_mm']:z.1f} mm"
     typer.echo(f"{told['name']}: {told['wood']}, {told['length_mm']:g} mm, {told['mass_g']:.2f} g; {lies}; "
-               f"{told['reserve_g']:.2f} g to spare")  # fmt: skip
+               f"{told['reserve_g']:z.2f} g to spare")  # fmt: skip
     for name in dict.fromkeys(told["hooks"]):
         typer.echo(f"  {told['hooks'].count(name)} × {name}")
     for one in told["ballast"]:

@@ -209,6 +209,8 @@ def clearances(
     if as_json:
         print_json(clearances_report(study.design.name, found, angle))
         return
+    if not found:
+        typer.echo("nothing in it can come too close to anything")
     for c in found:
         typer.echo(f"{' ' if c.clear else '!'} {c.kind:14} {c.one} - {c.other}: {c.distance_mm:.1f} mm")
 
@@ -222,6 +224,8 @@ def wire(file: DesignFile, as_json: Json = False) -> None:
     if as_json:
         print_json(report)
         return
+    if not report["wires"]:
+        typer.echo("there is no wire in it")
     for row in report["wires"]:
         typer.echo(f"{row['name']}: cut {row['cut_mm']:.0f} mm, {row['mass_g']:.2f} g, {row['route']}")
         typer.echo("   legs " + " · ".join(f"{leg:.1f}" for leg in row["legs_mm"]) + " mm")

@@ -49,11 +49,11 @@ def cock(
     if report["aslant"] is not None:
         one = report["aslant"]
         typer.echo(f"{one['load_g']:.2f} g pulling {one['from_down_deg']:.0f}° from straight down: "
-                   f"pitch {one['pitch_deg']:.1f}°, "
-                   f"tip {one['tip_mm']:.1f} mm, {one['speed_m_s']:.2f} m/s of water past it (an estimate)")  # fmt: skip
+                   f"pitch {one['pitch_deg']:z.1f}°, "
+                   f"tip {one['tip_mm']:z.1f} mm, {one['speed_m_s']:.2f} m/s of water past it (an estimate)")  # fmt: skip
     for one in report["steps"]:
         typer.echo(
-            f"{one['load_g']:8.3f} g  pitch {one['pitch_deg']:6.1f}°  tip {one['tip_mm']:6.1f} mm  {one['state']}"
+            f"{one['load_g']:8.3f} g  pitch {one['pitch_deg']:z6.1f}°  tip {one['tip_mm']:z6.1f} mm  {one['state']}"
         )
     stands = "never stands" if found.cocks_at_g is None else f"stands from {found.cocks_at_g:.3f} g on"
     typer.echo(f"{stands}; sinks at {found.sinks_at_g:.2f} g")
@@ -63,7 +63,7 @@ def cock(
     else:
         typer.echo(why)
     for one in report["by_shot"][1:]:
-        typer.echo(f"  with {one['name']}: {one['load_g']:.3f} g, {one['state']}, tip {one['tip_mm']:.1f} mm")
+        typer.echo(f"  with {one['name']}: {one['load_g']:.3f} g, {one['state']}, tip {one['tip_mm']:z.1f} mm")
     if report["lift_mm"] is not None:
         typer.echo(f"a fish that lifts {report['lift_of']} lets the tip rise {report['lift_mm']:.1f} mm")
     for one in report["crooked"]:
@@ -208,15 +208,15 @@ def dropper(
     heaviest = ", ".join(f"{mass:.2f} g of {name}" for name, mass in report["heaviest_g"].items())
     typer.echo(f"holds {report['holds_g']:.2f} g under water: {heaviest}")
     typer.echo(
-        f"by itself it sits {report['bare']['pitch_deg']:.1f}°, draft {report['bare']['draft_mm']:.1f} mm; "
-        f"without hooks {report['no_hooks']['pitch_deg']:.1f}°"
+        f"by itself it sits {report['bare']['pitch_deg']:z.1f}°, draft {report['bare']['draft_mm']:z.1f} mm; "
+        f"without hooks {report['no_hooks']['pitch_deg']:z.1f}°"
     )
     if report["with_jig"] is not None and report["jig_g"] is not None:
-        typer.echo(f"with the jig {report['pitch_deg']:.1f}°, draft {report['with_jig']['draft_mm']:.1f} mm, "
+        typer.echo(f"with the jig {report['pitch_deg']:z.1f}°, draft {report['with_jig']['draft_mm']:z.1f} mm, "
                    f"{report['spare_g']:.2f} g to spare")  # fmt: skip
     if report["drawn"] is not None:
         one = report["drawn"]
-        typer.echo(f"drawn at {one['speed_m_s']:.2f} m/s: pitch {one['pitch_deg']:.1f}°, draft {one['draft_mm']:.1f} mm, "
+        typer.echo(f"drawn at {one['speed_m_s']:.2f} m/s: pitch {one['pitch_deg']:z.1f}°, draft {one['draft_mm']:z.1f} mm, "
                    f"{one['pull_g']:.1f} g on the line (an estimate)" if not one["ends"] else
                    f"drawn at {one['speed_m_s']:.2f} m/s it {one['ends']} (an estimate)")  # fmt: skip
     for words in report["warnings"]:

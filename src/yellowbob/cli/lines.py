@@ -66,7 +66,7 @@ def redraw(file: DesignFile, out: Out, as_json: Json = False) -> None:
     if as_json:
         print_json(wrote_design_report(out, made, volume_ml=volumes[1] / 1000, changed_percent=changed))
         return
-    typer.echo(f"wrote {out}: {len(arcs(old))} outlines held to their points, volume changed by {changed:+.2f} %")
+    typer.echo(f"wrote {out}: {len(arcs(old))} outlines held to their points, volume changed by {changed:+z.2f} %")
 
 
 def _sizes(text: str) -> tuple[float, ...]:

@@ -137,7 +137,7 @@ def weigh(
         return
     last = told[-1]
     typer.echo(
-        f"{last.weighing.mass_g:.2f} g; forecast {last.forecast_g:.2f} g, {last.sigmas:+.1f} σ from what is expected"
+        f"{last.weighing.mass_g:.2f} g; forecast {last.forecast_g:.2f} g, {last.sigmas:+z.1f} σ from what is expected"
     )
     if last.likely:
         typer.echo(f"! {last.likely}")
@@ -166,7 +166,7 @@ def next_(
         f"{found.ballast}: put in {found.put_in_g:.2f} g ({found.drawn_g:.2f} drawn), {size}, "
         f"{abs(found.aft_mm):.1f} mm further {way}"
     )
-    lies = "it sinks" if found.pitch_deg is None else f"sits {found.pitch_deg:+.1f}°, draft {found.draft_mm:.1f} mm"
+    lies = "it sinks" if found.pitch_deg is None else f"sits {found.pitch_deg:+z.1f}°, draft {found.draft_mm:z.1f} mm"
     typer.echo(
         f"{found.finished_g:.2f} ± {found.u_g:.2f} g finished; {lies}; "
         f"{'as briefed' if found.within else 'not as briefed'}"

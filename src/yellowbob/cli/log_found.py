@@ -81,19 +81,19 @@ def tank(
     _say_tank(test)
     _say_lain(found, misses)
     for one in mend.mends if mend is not None else ():
-        typer.echo(f"to mend it: {one.words}: {one.pitch_deg:+.1f}°")
+        typer.echo(f"to mend it: {one.words}: {one.pitch_deg:+z.1f}°")
 
 
 def _say_tank(test: TankTest) -> None:
     typer.echo(f"in {test.water} water of {test.temperature_c:g} °C")
     if test.photo:
-        typer.echo(f"in the picture: pitch {test.pitch_deg:+.1f}°, draft {test.draft_mm:.1f} mm")
+        typer.echo(f"in the picture: pitch {test.pitch_deg:+z.1f}°, draft {test.draft_mm:z.1f} mm")
 
 
 def _say_lain(found: Lain | None, misses: tuple[float | None, float | None]) -> None:
     for miss, unit in ((misses[0], "°"), (misses[1], "mm")):
         if miss is not None:
-            typer.echo(f"read {miss:+.2f} {unit} off what was expected")
+            typer.echo(f"read {miss:+z.2f} {unit} off what was expected")
     if found is None:
         return
     (x, z), (ux, uz), (fx, fz) = found.centre_mm, found.centre_u_mm, found.forecast_mm
@@ -102,8 +102,8 @@ def _say_lain(found: Lain | None, misses: tuple[float | None, float | None]) -> 
         f"(forecast {found.forecast_g:.2f})"
     )
     typer.echo(
-        f"centre {x:.1f} ± {ux:.1f} mm from the nose (forecast {fx:.1f}), {z:+.1f} ± {uz:.1f} from the axis "
-        f"(forecast {fz:+.1f})"
+        f"centre {x:.1f} ± {ux:.1f} mm from the nose (forecast {fx:.1f}), {z:+z.1f} ± {uz:.1f} from the axis "
+        f"(forecast {fz:+z.1f})"
     )
     if found.says:
         typer.echo(f"! {found.says}")
@@ -229,7 +229,7 @@ def _say_learned(found: Learned) -> None:
     ):
         if e.bias is not None:
             typer.echo(
-                f"{title}: {len(e.misses)} of them, {e.bias:+.2f} {unit} off on average"
+                f"{title}: {len(e.misses)} of them, {e.bias:+z.2f} {unit} off on average"
                 + (f" ± {e.spread:.2f}" if e.spread is not None else "")
             )
     for kind, (factor, count) in found.swings.items():

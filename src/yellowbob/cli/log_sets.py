@@ -111,4 +111,4 @@ def chart(
     for serial, a, b in zip(found.serials, found.x, found.y, strict=True):
         typer.echo(f"  {serial:12} {a:12.3f} {b:12.3f}")
     if found.r is not None:
-        typer.echo(f"correlation {found.r:+.2f}; {found.slope:+.4g} ± {found.slope_u:.2g} {uy} a {ux or 'step'}")
+        typer.echo(f"correlation {found.r:+z.2f}; {found.slope:+.4g} ± {found.slope_u:.2g} {uy} a {ux or 'step'}")

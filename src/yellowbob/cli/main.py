@@ -55,10 +55,10 @@ def float_(
     if not report["floats"]:
         typer.echo(f"  sinks: weighs {report['sinking_weight_g']:.2f} g under water")
         return
-    typer.echo(f"  floats with {report['reserve_g']:.2f} g to spare ({report['reserve_percent']:.0f} % of its weight)")
+    typer.echo(f"  floats with {report['reserve_g']:z.2f} g to spare ({report['reserve_percent']:.0f} % of its weight)")
     for rest in report["rests"]:
         typer.echo(
-            f"  rests pitch {rest['pitch_deg']:6.1f}°  roll {rest['roll_deg']:6.1f}°  draft {rest['draft_mm']:5.1f} mm"
+            f"  rests pitch {rest['pitch_deg']:z6.1f}°  roll {rest['roll_deg']:z6.1f}°  draft {rest['draft_mm']:z5.1f} mm"
             f"  GM {rest['gm_min_mm']:.2f} to {rest['gm_max_mm']:.2f} mm" + ("  (any roll)" if rest["neutral"] else "")
         )
 
@@ -138,7 +138,7 @@ def _say_slip(report: dict[str, Any]) -> None:
     if report["line_load_g"]:
         table.add_row("On the line, under water", f"{report['line_load_g']:.2f}")
     table.add_row("Water it fills", f"{report['water_it_fills_g']:.2f}")
-    table.add_row("To spare", f"{report['reserve_g']:.2f}")
+    table.add_row("To spare", f"{report['reserve_g']:z.2f}")
     Console(highlight=False).print(table)
     for one in report["evidence"]["weighings"]:
         typer.echo(f"weighed {one['stage']}: {one['mass_g']:.2f} g, forecast {one['forecast_g']:.2f} g")

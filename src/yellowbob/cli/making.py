@@ -45,7 +45,7 @@ def blank(
         )
         for layer in one["layers"]:
             typer.echo(
-                f"   {layer['name']}, {layer['thick_mm']:.1f} mm, from {layer['from_mm']:+.1f} mm off the middle"
+                f"   {layer['name']}, {layer['thick_mm']:.1f} mm, from {layer['from_mm']:+z.1f} mm off the middle"
             )
         for words in (*one["glue"], *one["steps"]):
             typer.echo(f"   {words}")
@@ -54,7 +54,7 @@ def blank(
     cuts = report["cuts"]
     for piece in cuts["pieces"]:
         size = f"{piece['long_mm']:.0f} × {piece['wide_mm']:.1f} × {piece['thick_mm']:.1f} mm"
-        at = f"{piece['at_mm']:.1f} mm from its end, {piece['off_mm']:.1f} from its edge"
+        at = f"{piece['at_mm']:.1f} mm from its end, {piece['off_mm']:z.1f} from its edge"
         typer.echo(f"board {piece['board']}, {at}: {piece['name']}, {size}")
     least = "nothing uses less" if cuts["proven"] else "perhaps not the least: too many pieces to try every way"
     typer.echo(
@@ -96,8 +96,8 @@ def made(
         typer.echo(f"{key.rpartition('_')[0]:10} drawn {told[0]:>12}   made {told[1]:>12}")
     sides = report["uneven"]
     if sides is not None:
-        lists = "sinks" if sides["roll_deg"] is None else f"lists {sides['roll_deg']:+.1f}°"
-        typer.echo(f"sides: its middle wanders {sides['most_mm']:+.2f} mm (to starboard positive); {lists}")
+        lists = "sinks" if sides["roll_deg"] is None else f"lists {sides['roll_deg']:+z.1f}°"
+        typer.echo(f"sides: its middle wanders {sides['most_mm']:+z.2f} mm (to starboard positive); {lists}")
 
 
 @command(CONTRACTS["cost"])
@@ -148,9 +148,9 @@ def mould(
     box = " × ".join(f"{v:.0f}" for v in report["box_mm"])
     typer.echo(f"box inside {box} mm, {report['rubber_ml']:.0f} mL of rubber (about {report['rubber_g']:.0f} g)")
     at = report["pour_mm"]
-    typer.echo(f"poured {report['pose']}, in at {at[0]:.1f} mm from the nose, {at[2]:+.1f} from the axis")
+    typer.echo(f"poured {report['pose']}, in at {at[0]:.1f} mm from the nose, {at[2]:+z.1f} from the axis")
     for vent in report["vents_mm"]:
-        typer.echo(f"vent at {vent[0]:.1f} mm from the nose, {vent[2]:+.1f} from the axis")
+        typer.echo(f"vent at {vent[0]:.1f} mm from the nose, {vent[2]:+z.1f} from the axis")
     for batch in report["batches"]:
         typer.echo(
             f"{batch['casts']} casts: A {batch['a_g']:.1f} g, B {batch['b_g']:.1f} g, powder {batch['powder_g']:.1f} g"

@@ -67,7 +67,7 @@ def holes(file: DesignFile, as_json: Json = False) -> None:
         both = f", from both ends to meet within {one['meets_mm']:.1f} mm" if one["both_ends"] else ""
         lean = f", leaning {one['lean_deg']:g}°" if one["lean_deg"] else ""
         typer.echo(f"{number}. {one['name']}: from the {one['side']}, {one['at_mm']:.1f} mm from the nose, "
-                   f"{one['off_mm']:.1f} off "
+                   f"{one['off_mm']:z.1f} off "
                    f"the centre line{lean}; {one['diameter_mm']:g} × {one['depth_mm']:g} mm{both}")  # fmt: skip
         typer.echo(f"   {one['bit'] or 'no bit'}; wall left {one['wall_mm']:.1f} mm; {one['holds']}"
                    + (f"; plug {one['plug']}" if one["plug"] else ""))  # fmt: skip

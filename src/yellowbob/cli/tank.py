@@ -53,7 +53,7 @@ def rests(
             else f"a knock of {one['knock_energy_uj']:.1f} µJ turns it"
         )
         typer.echo(
-            f"pitch {one['pitch_deg']:6.1f}°  roll {one['roll_deg']:7.1f}°  draft {one['draft_mm']:5.1f} mm  "
+            f"pitch {one['pitch_deg']:z6.1f}°  roll {one['roll_deg']:z7.1f}°  draft {one['draft_mm']:z5.1f} mm  "
             f"GM {one['gm_min_mm']:5.2f} mm  {100 * one['landing_share']:5.1f} % of landings  {knock}"
         )
 
@@ -133,7 +133,7 @@ def drop(
         return
     for rest, end in zip(of.rests(study), report["ends"], strict=True):
         pitched, rolled = math.degrees(rest.pitch_rad), math.degrees(rest.roll_rad)
-        typer.echo(f"{end['drops']:5d} of {times} at pitch {pitched:.1f}°, roll {rolled:.1f}°")
+        typer.echo(f"{end['drops']:5d} of {times} at pitch {pitched:z.1f}°, roll {rolled:z.1f}°")
     if report["not_at_rest"]:
         typer.echo(f"{report['not_at_rest']:5d} not at rest")
 
@@ -142,8 +142,8 @@ def _say_drop(last: Drop) -> None:
     if last.end is None:
         typer.echo(f"still moving after {last.times_s[-1]:.1f} s")
         return
-    typer.echo(f"at rest after {last.times_s[-1]:.1f} s: pitch {math.degrees(last.end.pitch_rad):.1f}°, "
-               f"roll {math.degrees(last.end.roll_rad):.1f}°, draft {last.end.draft_mm:.1f} mm")  # fmt: skip
+    typer.echo(f"at rest after {last.times_s[-1]:.1f} s: pitch {math.degrees(last.end.pitch_rad):z.1f}°, "
+               f"roll {math.degrees(last.end.roll_rad):z.1f}°, draft {last.end.draft_mm:z.1f} mm")  # fmt: skip
 
 
 @command(CONTRACTS["righting"])
@@ -162,6 +162,8 @@ def righting(
     from yellowbob.study import of
 
     study = under(study_of(file), load)
+    if not of.rests(study):
+        raise BadInput("it sinks: it has no rest to turn it from")
     if not 0 <= rest < len(of.rests(study)):
         raise BadInput(f"--rest {rest}: there are {len(of.rests(study))} rests, counted from 0")
     bearing = {"roll": 0.0, "pitch": 90.0}.get(axis)
@@ -177,5 +179,5 @@ def righting(
         print_json(report)
         return
     for a, gz in list(zip(np.degrees(found.angles_rad), found.arms_mm, strict=True))[::6]:
-        typer.echo(f"{a:5.0f}°  {gz:7.2f} mm")
+        typer.echo(f"{a:5.0f}°  {gz:z7.2f} mm")
     typer.echo(f"comes back from up to {report['range_deg']:.0f}°")

@@ -12,7 +12,7 @@ def told(entry: Entry) -> str:
         off = f", {len(data.shares)} things off or in part" if data.shares else ""
         return f"{data.stage}: {data.mass_g:.2f} g{off}"
     if isinstance(data, TankTest):
-        read = [f"{data.pitch_deg:+.1f}°".replace("-", "−")] if data.pitch_deg is not None else []
+        read = [f"{data.pitch_deg:+z.1f}°".replace("-", "−")] if data.pitch_deg is not None else []
         read += [f"draft {data.draft_mm:.1f} mm"] if data.draft_mm is not None else []
         read += [f"came right {data.came_right} of {data.drops}"] if data.drops else []
         return ", ".join([*read, *(f"without {name}" for name in data.off), *([data.note] if data.note else [])])

@@ -172,7 +172,7 @@ def _glue(layers: tuple[Layer, ...], parts_again: bool) -> tuple[str, ...]:
                 "middle joint: full on the waste at both ends, a dab in the middle, none between: it is parted again"
             )
         else:
-            found.append(f"joint {one.from_mm:+.1f} mm from the middle: full".replace("-", "−"))
+            found.append(f"joint {one.from_mm:+z.1f} mm from the middle: full".replace("-", "−"))
     return tuple(found)
 
 

@@ -113,7 +113,7 @@ def _bored(name: str, hole: Hole, side: str, lean: float, holds: str, plug: str,
         wider = chosen.diameter_mm - hole.diameter_mm
         share = (chosen.diameter_mm / hole.diameter_mm) ** 2 - 1.0
         says.append(
-            f"{abs(wider):.2f} mm {'wider' if wider > 0 else 'narrower'} than drawn, {100 * share:+.0f} % of its room"
+            f"{abs(wider):.2f} mm {'wider' if wider > 0 else 'narrower'} than drawn, {100 * share:+z.0f} % of its room"
         )
         if wider < -1e-6:
             says.append("what goes in does not fit")

@@ -70,7 +70,7 @@ def _of_piece(piece: Piece) -> Flat | None:
         seat = (np.array([[0.0, -half], [0.0, half]]), "slot's edge")
         middle = (np.array([[-shape.seat_mm, 0.0], [shape.long_mm, 0.0]]), "")
         angle = f"slot at {shape.angle_deg:g}° to the axis, {shape.thick_mm:g} mm wide, {shape.seat_mm:g} mm deep"
-        at = f"its mouth {shape.x_mm:.1f} mm from the nose, {shape.z_mm:+.1f} from the axis".replace("-", "−")
+        at = f"its mouth {shape.x_mm:.1f} mm from the nose, {shape.z_mm:+z.1f} from the axis".replace("-", "−")
         return _flat(piece.name, of_what, shape.thick_mm, 1, outline, (seat, middle), angle, at)
     if isinstance(shape, Wings):
         sweep = shape.span_mm * math.tan(math.radians(shape.sweep_deg))

@@ -30,7 +30,7 @@ def write_build(path: Path, build: Build, entries: Sequence[Entry], weighed: Seq
     about += [f"{build.hours:g} h of hands."] if build.hours is not None else []
     scale = [Column("weighed", 60), Column("on the scale, g", 36, True), Column("forecast, g", 36, True),
              Column("off what was expected, σ", 50, True), Column("   likeliest mistake", 80)]  # fmt: skip
-    rows = [[w.weighing.stage, f"{w.weighing.mass_g:.2f}", f"{w.forecast_g:.2f}", f"{w.sigmas:+.1f}", f"   "
+    rows = [[w.weighing.stage, f"{w.weighing.mass_g:.2f}", f"{w.forecast_g:.2f}", f"{w.sigmas:+z.1f}", f"   "
                                                                                                       f"{w.likely or 'none'}"]
             for w in weighed]  # fmt: skip
     found = [[f"{e.at.astimezone():%d %b %Y %H:%M}", e.what, told(e)] for e in entries]

@@ -175,7 +175,7 @@ def _through(
         signs = ", and below the axis is negative" if name == "belly" and wanted[worst] > 0.0 else ""
         told, by = ((2.0 if name == "diameter" else 1.0) * float(v[worst]) for v in (wanted, off))
         raise BadInput(
-            f"{name} at {x[worst]:g} mm: {told:g} mm is {by:+.1f} mm off the drawing; measure it again{signs}"
+            f"{name} at {x[worst]:g} mm: {told:g} mm is {by:+z.1f} mm off the drawing; measure it again{signs}"
         )
     points = [_moved(p, float(np.interp(p.at_mm[0], x, off)), positive) for p in outline]
     for _ in range(len(x)):
@@ -236,7 +236,7 @@ def _drilled(drilling: Drilling, one: HoleMeasured, length_mm: float) -> Drillin
     for name in drawn:
         by = sizes.get(name, drawn[name]) - drawn[name]
         if abs(by) > most[name]:
-            raise BadInput(f"{one.name}: {name} {sizes[name]:g} mm is {by:+.1f} mm off the drawing; measure it again")
+            raise BadInput(f"{one.name}: {name} {sizes[name]:g} mm is {by:+z.1f} mm off the drawing; measure it again")
     if "off" in sizes:
         place[1 if on_side and drilling.side in ("belly", "back") else 0] = sizes["off"]
         if drilling.side in ("port", "starboard"):

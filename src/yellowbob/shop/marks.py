@@ -165,7 +165,7 @@ def marks_of(study: Study) -> list[Mark]:
 def _fitting(fitting: Fitting) -> Mark:
     x, _, z = fitting.at_mm
     size = f", Ø {fitting.span_mm:g}" if fitting.sort == "prop" and fitting.span_mm else ""
-    return Mark(x, f"{fitting.name}: {z:+.1f} from the axis{size}".replace("-", "−"))
+    return Mark(x, f"{fitting.name}: {z:+z.1f} from the axis{size}".replace("-", "−"))
 
 
 def _sizes(mesh: Mesh) -> str:

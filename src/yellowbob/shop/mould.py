@@ -107,7 +107,7 @@ def mould_of(study: Study, copies: int = 1, pose: str = "", resin: str = "", pow
     )
     harness = tuple(
         f"{p.ballast.name}: {p.weight.mass_g:.2f} g, its middle {p.weight.centre_mm[0]:.1f} mm from the nose, "
-        f"{p.weight.centre_mm[2]:+.1f} from the axis".replace("-", "−")
+        f"{p.weight.centre_mm[2]:+z.1f} from the axis".replace("-", "−")
         for p in of.holes(study).ballast if p.hole is None
     )  # fmt: skip
     long, wide, high = (float(v) for v in box)

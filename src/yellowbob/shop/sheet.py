@@ -134,7 +134,7 @@ def _head(page: Page, study: Study, height: float) -> None:
     sits = (
         "sinks"
         if rest is None
-        else (f"sits {math.degrees(rest.pitch_rad):+.1f}°, draft {rest.draft_mm:.1f} mm".replace("-", "−"))
+        else (f"sits {math.degrees(rest.pitch_rad):+z.1f}°, draft {rest.draft_mm:.1f} mm".replace("-", "−"))
     )
     page.text(
         MARGIN_MM, height - 22,

@@ -83,7 +83,7 @@ def still_to_go(study: Study) -> Still:
             lambda by: _pitch_deg(study, number, size, by) - wanted, 0.0, -FURTHEST_MM, FURTHEST_MM, NEAR_DEG
         )
         if found is None:
-            nowhere = f"no place within {FURTHEST_MM:g} mm of the drawn one gives {wanted:+.1f}°"
+            nowhere = f"no place within {FURTHEST_MM:g} mm of the drawn one gives {wanted:+z.1f}°"
             why = why or nowhere
         aft = 0.0 if found is None else found
         if isinstance(one.weight, Shot):  # whole shot: the place is found again for what they weigh

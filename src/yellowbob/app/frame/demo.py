@@ -78,11 +78,11 @@ def _offscreen(pictures: Path) -> int:
             window.close()
             study, rest = session.study, of.upright_rest(session.study)
             figures = ["–"] * 3 if rest is None else [
-                f"{math.degrees(rest.pitch_rad):.1f}", f"{rest.draft_mm:.1f}", f"{rest.gm_min_mm:.1f}"
+                f"{math.degrees(rest.pitch_rad):z.1f}", f"{rest.draft_mm:.1f}", f"{rest.gm_min_mm:.1f}"
             ]  # fmt: skip
             table.add_row(
                 session.design.name, session.design.kind, f"{of.buoyancy(study).mass_g:.2f}",
-                f"{of.buoyancy(study).reserve_g:.2f}", str(len(of.rests(study))), *figures,
+                f"{of.buoyancy(study).reserve_g:z.2f}", str(len(of.rests(study))), *figures,
             )  # fmt: skip
     Console(width=100).print(table)
     return 0

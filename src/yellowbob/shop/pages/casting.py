@@ -10,7 +10,7 @@ from yellowbob.shop.tables import Column, write_table
 
 
 def _at(place: tuple[float, float, float]) -> str:
-    return f"{place[0]:.1f} mm from the nose, {place[2]:+.1f} from the axis".replace("-", "−")
+    return f"{place[0]:.1f} mm from the nose, {place[2]:+z.1f} from the axis".replace("-", "−")
 
 
 def mould(job: Job) -> None:

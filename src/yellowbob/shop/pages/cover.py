@@ -124,12 +124,12 @@ def _words(page: Page, job: Job, top: float) -> None:
     sits = (
         "sinks"
         if rest is None
-        else f"{math.degrees(rest.pitch_rad):+.1f}°, draft {rest.draft_mm:.1f} mm".replace("-", "−")
+        else f"{math.degrees(rest.pitch_rad):+z.1f}°, draft {rest.draft_mm:.1f} mm".replace("-", "−")
     )
     told = [
         ("sits", sits),
         ("weighs", f"{lift.mass_g:.2f} g"),
-        ("to spare", f"{lift.reserve_g:.2f} g".replace("-", "−")),
+        ("to spare", f"{lift.reserve_g:z.2f} g".replace("-", "−")),
     ]
     y = _pairs(page, [(a, b) for a, b in asked if b], top)
     page.text(MARGIN_MM, y - 8.0, "Predicted", 10, BOLD)

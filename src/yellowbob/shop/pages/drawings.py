@@ -121,7 +121,7 @@ def wire(job: Job) -> None:
         Column("over axis", 26, True), Column("   what", 100),
     ]  # fmt: skip
     rows = [
-        [f.name, f"{f.at_mm[0]:.1f}", f"{f.at_mm[1]:+.1f}", f"{f.at_mm[2]:+.1f}", f"   {f.stock or f.sort}"]
+        [f.name, f"{f.at_mm[0]:.1f}", f"{f.at_mm[1]:+z.1f}", f"{f.at_mm[2]:+z.1f}", f"   {f.stock or f.sort}"]
         for f in sorted(design.fittings, key=lambda f: f.at_mm[0])
     ]
     notes = ["Cut wire under a cloth or with eye protection on; turn cut ends in."]

@@ -92,7 +92,7 @@ def blank(job: Job) -> None:
         Column("thick, mm", 30, True),
         Column("from the middle, mm", 46, True),
     ]
-    rows = [[layer.name, f"{layer.thick_mm:.1f}", f"{layer.from_mm:+.1f}"] for layer in one.layers]
+    rows = [[layer.name, f"{layer.thick_mm:.1f}", f"{layer.from_mm:+z.1f}"] for layer in one.layers]
     notes = [f"{one.long_mm:.0f} × {one.wide_mm:.1f} × {one.high_mm:.1f} mm, for the {one.way}."]
     notes += [f"{one.clamps} clamps."] if one.clamps else []
     notes += [*one.glue, *one.steps, *one.says]

@@ -119,8 +119,8 @@ class TankPage(LogPage):
             said = []
             if pitch is not None:
                 said.append(
-                    f"Last read {pitch:+.1f}° off what was expected"
-                    + (f", {draft:+.1f} mm of draft." if draft is not None else ".")
+                    f"Last read {pitch:+z.1f}° off what was expected"
+                    + (f", {draft:+z.1f} mm of draft." if draft is not None else ".")
                 )
             found = lain_of(study, tests)
             if found is not None:
@@ -132,7 +132,7 @@ class TankPage(LogPage):
                 )
                 said.append(
                     f"its weight lies <b>{x:.1f} ± {ux:.1f} mm</b> from the nose (forecast {fx:.1f}), "
-                    f"{z:+.1f} ± {uz:.1f} from the axis ({fz:+.1f})."
+                    f"{z:+z.1f} ± {uz:.1f} from the axis ({fz:+z.1f})."
                 )
                 said += [f"! {found.says}."] if found.says else []
                 said += _mends(mended(study, found))
@@ -159,9 +159,9 @@ def _mends(found: Mended) -> list[str]:
     """What would mend it, in words."""
     if found.pitch_deg is None or found.wanted_deg is None:
         return []
-    said = [f"So it lies {found.pitch_deg:+.1f}°, {found.wanted_deg:+.1f}° wanted."]
+    said = [f"So it lies {found.pitch_deg:+z.1f}°, {found.wanted_deg:+z.1f}° wanted."]
     if found.mends:
-        said.append("To mend it: " + "; ".join(f"{m.words} ({m.pitch_deg:+.1f}°)" for m in found.mends) + ".")
+        said.append("To mend it: " + "; ".join(f"{m.words} ({m.pitch_deg:+z.1f}°)" for m in found.mends) + ".")
     return said
 
 
@@ -228,7 +228,7 @@ class TaughtPage(LogPage):
         rows = []
         for name, one, unit in every:
             within = f"{one.low:.3f} to {one.high:.3f}"
-            trend = "–" if one.trend is None else f"{one.trend:+.3f}".replace("-", "−")
+            trend = "–" if one.trend is None else f"{one.trend:+z.3f}".replace("-", "−")
             mean, spread = f"{one.mean:.3f} {unit}", f"{one.scatter:.3f}"
             rows.append([name, mean, within, f"{one.shelf:.3f}", spread, trend, f"{one.count}"])
         fill(self.table, rows)
@@ -246,7 +246,7 @@ class TaughtPage(LogPage):
             if errors.bias is not None:
                 spread = "" if errors.spread is None else f" ± {errors.spread:.2f}"
                 said.append(
-                    f"{words}: {errors.bias:+.2f}{spread} {unit} off over {len(errors.misses)}.".replace("-", "−")
+                    f"{words}: {errors.bias:+z.2f}{spread} {unit} off over {len(errors.misses)}.".replace("-", "−")
                 )
         said += [f"! {words}" for words in found.aside]
         self.says.setText("<br>".join(said) or "Nothing was finished or tested yet.")

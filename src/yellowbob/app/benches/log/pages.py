@@ -192,7 +192,7 @@ class WeighPage(LogPage):
         lies = (
             "it sinks"
             if found.pitch_deg is None
-            else f"{found.pitch_deg:+.1f}°, draft {found.draft_mm:.1f} mm".replace("-", "−")
+            else f"{found.pitch_deg:+z.1f}°, draft {found.draft_mm:.1f} mm".replace("-", "−")
         )
         said = [
             f"{found.ballast}: put in <b>{show(found.put_in_g, mass, 2)} {mass}</b> (drawn "
@@ -235,7 +235,7 @@ def _weighed_words(told: Evidence) -> str:
             continue
         moved = abs(found[0]) / cause.sigma
         if moved >= LEAST_MOVED and (best is None or moved > best[0]):
-            best = (moved, f"Most likely by the {cause.words}: {100.0 * found[0] / cause.now:+.0f} %.<br>")
+            best = (moved, f"Most likely by the {cause.words}: {100.0 * found[0] / cause.now:+z.0f} %.<br>")
     said += [] if best is None else [best[1].replace("-", "−")]
     return "".join(said)
 

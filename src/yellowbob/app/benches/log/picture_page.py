@@ -136,7 +136,7 @@ class PicturePage(LogPage):
         unit = Units.of("length")
         draft, sure = show(read["draft_mm"], unit, 1), show(read["draft_u_mm"], unit, 1)
         said = (
-            f"Pitch <b>{read['pitch_deg']:+.1f} ± {read['pitch_u_deg']:.1f}°</b>, draft <b>{draft} ± {sure} {unit}</b>.<br>"
+            f"Pitch <b>{read['pitch_deg']:+z.1f} ± {read['pitch_u_deg']:.1f}°</b>, draft <b>{draft} ± {sure} {unit}</b>.<br>"
             "An estimate: the camera is taken to look level and square at it; what is unsure is the clicks alone. "
             "Drag a mark to set it better."
         )

@@ -190,7 +190,7 @@ class ChartPage(LogPage):
         per = f"{figure_words(y)[1] or 'step'} a {figure_words(x)[1] or 'step'}"
         return (
             f"{len(found.x)} builds. The line: <b>{found.slope:+.3g} ± {found.slope_u:.2g}</b> {per}, {sure}; "
-            f"correlation {found.r:+.2f}.".replace("-", "−")
+            f"correlation {found.r:+z.2f}.".replace("-", "−")
         )
 
 

@@ -95,7 +95,7 @@ class MouldPage(ShopPage):
         fill(self.table, rows)
         long, wide, high = found.box_mm
         life = pour_minutes(resins()[found.resin], 20.0)
-        at = f"{found.pour_mm[0]:.0f} mm from the nose, {found.pour_mm[2]:+.0f} from the axis"
+        at = f"{found.pour_mm[0]:.0f} mm from the nose, {found.pour_mm[2]:+z.0f} from the axis"
         said = [
             f"Box inside <b>{long:.0f} × {wide:.0f} × {high:.0f} mm</b>, {found.rubber_ml:.0f} mL of rubber, about "
             f"{found.rubber_g:.0f} g.",

@@ -266,17 +266,17 @@ def _words(drawn: Study, new: Study, sides: Uneven | None) -> str:
     rest, other = of.upright_rest(drawn), of.upright_rest(new)
     volume = 100.0 * (of.outer(new).volume_mm3 / of.outer(drawn).volume_mm3 - 1.0)
     said = [
-        f"As made: {volume:+.1f} % in volume, {show(after.reserve_g, unit, 2)} {unit} to spare for "
+        f"As made: {volume:+z.1f} % in volume, {show(after.reserve_g, unit, 2)} {unit} to spare for "
         f"{show(before.reserve_g, unit, 2)}"
     ]
     if rest is not None and other is not None:
         said.append(
-            f"pitch {math.degrees(other.pitch_rad):+.1f}° for {math.degrees(rest.pitch_rad):+.1f}°, draft "
+            f"pitch {math.degrees(other.pitch_rad):+z.1f}° for {math.degrees(rest.pitch_rad):+z.1f}°, draft "
             f"{other.draft_mm:.1f} mm for "
             f"{rest.draft_mm:.1f}"
         )
     elif other is None:
         said.append("it sinks")
     if sides is not None and sides.roll_deg is not None:
-        said.append(f"its middle wanders {sides.most_mm:+.2f} mm: it lists {sides.roll_deg:+.1f}°")
+        said.append(f"its middle wanders {sides.most_mm:+z.2f} mm: it lists {sides.roll_deg:+z.1f}°")
     return "; ".join(said).replace("-", "−") + "."

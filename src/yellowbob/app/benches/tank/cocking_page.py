@@ -175,7 +175,7 @@ class CockingPage(CardPage):
     def _say_step(self, step: Step) -> None:
         mass, unit = Units.of("mass"), Units.of("length")
         self.now.setText(
-            f"{show(step.load_g, mass, 3)} {mass}: {step.state}, pitch {step.pitch_deg:.1f}°, "
+            f"{show(step.load_g, mass, 3)} {mass}: {step.state}, pitch {step.pitch_deg:z.1f}°, "
             f"tip {show(step.tip_mm, unit)} {unit}"
         )
         self.chart.mark(float(show(step.load_g, mass, 5).replace("−", "-")))

@@ -277,7 +277,7 @@ class LandingPage(CardPage):
         counts, rests = self.player.counts, of.rests(self.session.study)
         total = sum(counts.values()) + self.player.restless
         lines = [
-            f"{count} of {total} at {math.degrees(rests[k].pitch_rad):.0f}°, roll {math.degrees(rests[k].roll_rad):.0f}°"
+            f"{count} of {total} at {math.degrees(rests[k].pitch_rad):z.0f}°, roll {math.degrees(rests[k].roll_rad):z.0f}°"
             for k, count in sorted(counts.items()) if k < len(rests)
         ]  # fmt: skip
         if self.player.restless:

@@ -170,13 +170,13 @@ class LoadPage(CardPage):
             if lean > 0.0:
                 trim = aslant(study, load, lean).trim
                 pitch = math.degrees(trim.pitch_rad)
-                told.append(f"leaning {lean:.0f}° it sits {pitch:.0f}°, with {trim.speed_m_s:.2f} m/s past it")
+                told.append(f"leaning {lean:.0f}° it sits {pitch:z.0f}°, with {trim.speed_m_s:.2f} m/s past it")
             if speed > 0.0:
                 found = drawn_home(study, max(load, 0.0), speed)[1]
                 how = found.ends
                 if found.trims:
                     sits = found.trims[0]
-                    how = f"sits {math.degrees(sits.pitch_rad):.0f}°, draft {show(sits.draft_mm, unit)} {unit}"
+                    how = f"sits {math.degrees(sits.pitch_rad):z.0f}°, draft {show(sits.draft_mm, unit)} {unit}"
                 told.append(f"drawn at {speed:.2f} m/s it {how}")
             return "<br>".join(told) + " (an estimate)"
 
