@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from tests.conftest import turned_design
+from yellowbob.checks.registry import CHECKS
 from yellowbob.design.model import Ballast, Design, Shot, Slug
 from yellowbob.ground.errors import BadShape
 from yellowbob.lines.drill import place_hole
@@ -204,3 +205,34 @@ def test_hanging_and_rigid_fittings_in_the_water(popper: Design) -> None:
     assert (point.dry_mm, point.wet_mm) == (-hooks[0].reach_mm, 0.0)
     assert point.volume_mm3 == pytest.approx(hooks[0].volume_ml * 1000)
     assert wet_point(popper.fittings[0]) is None
+
+
+@pytest.mark.parametrize("off_mm", [9.0, 9.8, 10.3, 11.0])
+@pytest.mark.parametrize("filled", [False, True])
+def test_a_wire_half_in_the_wood_takes_what_of_it_lies_there(off_mm: float, filled: bool) -> None:
+    """A rod of radius r beside the axis of a cylinder of radius R: they share a lens (its area by two segments)."""
+    r, big, long = 1.5, 10.0, 40.0
+    one = math.acos((off_mm**2 + r**2 - big**2) / (2 * off_mm * r))
+    two = math.acos((off_mm**2 + big**2 - r**2) / (2 * off_mm * big))
+    lens = r**2 * (one - math.sin(2 * one) / 2) + big**2 * (two - math.sin(2 * two) / 2)
+    wire: dict[str, object] = {"diameter_mm": 2 * r, "path_mm": [(10, 0, -off_mm), (50, 0, -off_mm)], "route": "bored"}
+    if filled:
+        wire["filler"] = {"material": "epoxy", "density_g_ml": 1.15}
+    study = Study(turned_design(*CYLINDER, wires=[wire]))
+    assert line(study, "wire wood") == pytest.approx(-0.5e-3 * long * lens, rel=0.01)
+    out = of.afloat(study).points
+    assert sum(p.volume_mm3 for p in out) == pytest.approx(long * (math.pi * r**2 - lens), rel=0.01)
+    assert {round(p.at_mm[0]) for p in out} == {30}
+    assert (
+        sum(abs(one.mass.mass_g) for one in of.slip(study).lines if one.key.startswith("closing")) < 1e-4
+    )  # it fills its hole
+    found = CHECKS["course"].verdict(study)
+    assert found is not None
+    assert found.state in ("watch", "failed")
+
+
+def test_a_wire_thicker_than_its_body_leaves_no_less_than_nothing_of_it() -> None:
+    wire = {"diameter_mm": 3.0, "path_mm": [(-5, 0, 0), (35, 0, 0)]}
+    study = Study(turned_design((0, 1.0), (30.0, 1.0), wires=[wire]))
+    assert line(study, "body") + line(study, "wire wood") == pytest.approx(0.0, abs=1e-6)
+    assert sum(p.volume_mm3 for p in of.afloat(study).points) == pytest.approx(math.pi * (2.25 * 40 - 30.0), rel=3e-3)

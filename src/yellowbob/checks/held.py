@@ -43,4 +43,8 @@ def course(study: Study) -> Finding | None:
         if share < LEAST_SHARE:
             figure = f"{100.0 * share:.0f} % of {one.wire.name}"
             return Finding("failed", figure, f"Lay {one.wire.name} through the body: most of it is outside.")
+    for one in routed:
+        if one.aside is not None:
+            do = f"Lay {one.wire.name} deeper, or well out of the wood; what of it is in the wood is reckoned as it lies."
+            return Finding("watch", f"{one.wire.name} is only partly in the wood along its way", do)
     return Finding("good", f"{sum(one.inside_mm for one in routed):.0f} mm of it")

@@ -117,7 +117,7 @@ def _say_ladder(found: Ladder) -> None:
             r.reserve_g,
         )
         table.add_row(
-            *[f"{v:.0f}" if i == 0 else f"{v:.1f}" if i == 1 else f"{v:.2f}" for i, v in enumerate(figures)],
+            *[f"{v:.0f}" if i == 0 else f"{v:.1f}" if i == 1 else f"{v:z.2f}" for i, v in enumerate(figures)],
             r.verdict,
         )
     Console(width=120, highlight=False).print(table)

@@ -24,7 +24,7 @@ from yellowbob.study.engine import Study, drawn, result, slow
 from yellowbob.study.lines import hollows, insides, outers
 from yellowbob.study.weights import fittings, holes, slip, wires
 from yellowbob.weights.finish import film_mm
-from yellowbob.weights.wet import wet_infill, wet_point, wet_run
+from yellowbob.weights.wet import wet_infill, wet_parts, wet_point
 
 LEAST_OPENING_MM3 = 1e-3
 LEAST_G = 1e-12
@@ -199,7 +199,7 @@ def unloaded(study: Study) -> Afloat:
         )
     if not len(hull(study).faces) or hull(study).volume_mm3 <= 0.0:
         raise BadShape("it pushes no water aside: the water fills all of it through its open holes; make them smaller")
-    runs = (wet_run(r, w.wire.diameter_mm) for w in wires(study) for r in w.runs)
+    runs = (p for wire in wires(study) for p in wet_parts(wire))
     infills = (p for hollow, share in drained(study) for p in wet_infill(hollow, share))
     points = tuple(p for p in (*map(wet_point, fittings(study)), *runs, *infills) if p is not None)
     centre = (float(mass.centre_mm[0]), float(mass.centre_mm[1]), float(mass.centre_mm[2]))

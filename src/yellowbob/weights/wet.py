@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import manifold3d
+import numpy as np
+from numpy.typing import NDArray
 
 from yellowbob.design.model import Fitting
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.solids import from_manifold, to_manifold
-from yellowbob.weights.wires import Run
+from yellowbob.weights.wires import Routed, Run
 
 
 @dataclass(frozen=True)
@@ -48,6 +50,19 @@ def wet_run(run: Run, diameter_mm: float) -> PointVolume | None:
     return PointVolume((x, y, z), volume, -radius, radius)
 
 
+def wet_parts(wire: Routed) -> list[PointVolume]:
+    """What of a wire lies out of the body, as balls: its runs, or where it lies half in the wood its parts as they are."""
+    if wire.aside is None:
+        return [p for run in wire.runs if (p := wet_run(run, wire.wire.diameter_mm)) is not None]
+    return [_ball(part.mass_g * 1000.0, part.centre_mm) for part in wire.aside]
+
+
+def _ball(volume_mm3: float, centre_mm: NDArray[np.float64]) -> PointVolume:
+    radius = (3.0 * volume_mm3 / (4.0 * math.pi)) ** (1.0 / 3.0)
+    x, y, z = (float(c) for c in centre_mm)
+    return PointVolume((x, y, z), volume_mm3, -radius, radius)
+
+
 CELLS_ALONG, CELLS_HIGH = 16, 3
 """Into how many cells a flooded hollow is divided for what its infill pushes aside."""
 
@@ -60,9 +75,8 @@ def wet_infill(hollow: Mesh, share: float) -> list[PointVolume]:
     for slab in _cells(to_manifold(hollow), 0, CELLS_ALONG):
         for cell in _cells(slab, 2, CELLS_HIGH):
             moments = from_manifold(cell).moments
-            radius = (3.0 * moments.volume_mm3 / (4.0 * math.pi)) ** (1.0 / 3.0)
-            x, y, z = (float(c) for c in moments.centroid_mm)
-            found.append(PointVolume((x, y, z), share * moments.volume_mm3, -radius, radius))
+            whole = _ball(moments.volume_mm3, np.asarray(moments.centroid_mm))
+            found.append(replace(whole, volume_mm3=share * whole.volume_mm3))
     return found
 
 

@@ -14,13 +14,16 @@ from yellowbob.design.model import Loop, Wire
 from yellowbob.lines.cutting import prism
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import crossings
-from yellowbob.lines.solids import common
+from yellowbob.lines.solids import common, from_manifold, to_manifold
 from yellowbob.lines.tubes import bent_rod
 from yellowbob.weights.carving import Block, Region, Stretch, shared_with_earlier, taken_by
-from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_point, total
+from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_point, of_solid, total
 
 Array = NDArray[np.float64]
 
+ALIKE, LEAST_ML = 0.04, 5e-4
+"""What lies in the wood is a wire's rods where it is within this share of them, or this volume: at bends and where they
+enter aslant it is not quite."""
 BOUND_OVERLAP = 10.0
 """A bound tail lies along its wire for so many wire diameters: a rule."""
 
@@ -110,6 +113,8 @@ class Routed:
     regions: tuple[Region | None, ...]
     """room taken in each piece"""
     closing: MassProperties | None
+    aside: tuple[MassProperties, ...] | None = None
+    """the parts of it that lie out of all pieces, at 1 g/mL, where its runs do not tell that: it lies half in the wood"""
 
     @property
     def inside_mm(self) -> float:
@@ -121,6 +126,26 @@ def _rods(stretches: list[Run], diameter_mm: float) -> MassProperties:
     """Straight rods at 1 g/mL; their sum is the volume of the mitred wire."""
     per_mm = grams_per_mm(diameter_mm, 1.0)
     return total(of_cylinder(per_mm * r.length_mm, diameter_mm, r.start_mm, r.end_mm) for r in stretches)
+
+
+def _alike(rods: MassProperties, inwards: Mesh) -> bool:
+    """Whether rods, at 1 g/mL, are what lies in a piece. They are not where they break out of it sideways, are thicker than
+    it is, or lie half in it."""
+    return abs(inwards.volume_mm3 / 1000.0 - rods.mass_g) <= max(ALIKE * rods.mass_g, LEAST_ML)
+
+
+def _taken(stretches: list[Run], diameter_mm: float, inwards: Mesh) -> MassProperties:
+    """What round rods take of a piece, at 1 g/mL: by their closed form, or by what of them lies in it."""
+    rods = _rods(stretches, diameter_mm)
+    return rods if _alike(rods, inwards) else of_solid(inwards, 1.0)
+
+
+def _aside(wire: Wire, every: list[Run], whole: Mesh) -> tuple[MassProperties, ...] | None:
+    """See `Routed.aside`."""
+    solid = bent_rod(path_of(wire), wire.diameter_mm)
+    if _alike(_rods([r for r in every if r.inside], wire.diameter_mm), common(solid, whole)):
+        return None
+    return tuple(of_solid(from_manifold(part), 1.0) for part in (solid - to_manifold(whole)).decompose())
 
 
 def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
@@ -140,20 +165,22 @@ def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
         if inner and wire.route == "grooved":
             cut = taken_by(_groove(wire, block.outer), block)
             took, region = cut.gone, cut.region
-        elif inner:
-            took, region = _rods(inner, wire.bore_mm), None
+        elif wire.route != "grooved":
             solid = bent_rod(path_of(wire), wire.bore_mm)
-            shared = shared_with_earlier(solid, block, stretches)
-            took = took if shared is None else total([took, shared.times(-1.0)])
-            region = Region(common(solid, block.outer), stretches)
-        if inner and wire.filler is not None:
+            took = _taken(inner, wire.bore_mm, inwards := common(solid, block.outer))
+            if took.mass_g > 0.0:
+                shared = shared_with_earlier(solid, block, stretches)
+                took = took if shared is None else total([took, shared.times(-1.0)])
+                region = Region(inwards, stretches)
+        if took.mass_g > 0.0 and wire.filler is not None:
             metal.append(_metal(wire, inner, block, stretches))
         gone.append(took)
         regions.append(region)
     closing = None
     if wire.filler is not None and sum(g.mass_g for g in gone) > 0:
         closing = total([*gone, *(m.times(-1.0) for m in metal)]).times(wire.filler.density_g_ml)
-    return Routed(wire, tuple(runs(wire, whole)), tuple(gone), tuple(regions), closing)
+    through = runs(wire, whole)
+    return Routed(wire, tuple(through), tuple(gone), tuple(regions), closing, _aside(wire, through, whole))
 
 
 def route_all(
@@ -170,8 +197,9 @@ def route_all(
 
 def _metal(wire: Wire, inner: list[Run], block: Block, stretches: tuple[Stretch, ...]) -> MassProperties:
     """The wire itself where it lies in the room it took, at 1 g/mL."""
-    rods = _rods(inner, wire.diameter_mm)
-    shared = shared_with_earlier(bent_rod(path_of(wire), wire.diameter_mm), block, stretches)
+    solid = bent_rod(path_of(wire), wire.diameter_mm)
+    rods = _taken(inner, wire.diameter_mm, common(solid, block.outer))
+    shared = shared_with_earlier(solid, block, stretches)
     return rods if shared is None else total([rods, shared.times(-1.0)])
 
 
