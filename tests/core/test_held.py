@@ -31,7 +31,7 @@ def fitted(*fittings: dict[str, Any]) -> Design:
 @pytest.mark.parametrize("name", sorted(f.stem for f in DEMO.glob("*.ybob")))
 def test_all_of_every_demo_is_held(name: str) -> None:
     study = Study(read_design(DEMO / f"{name}.ybob"))
-    for key in ("held", "course", "ballast"):
+    for key in ("held", "course", "sunk", "ballast"):
         found = CHECKS[key].verdict(study)
         assert found is None or found.state == "good", (key, found)
 
@@ -74,6 +74,19 @@ def test_a_prop_beside_the_wire_that_it_turns_on_is_said(up_mm: float, state: st
     screw = {"name": "its screw", "sort": "screw eye", "at_mm": [59.0, 0.3, up_mm - 0.4], "hanging": False}
     assert says(fitted(prop, screw).but(wires=(wire,)), "held")[0] == "good"
     assert says(fitted(prop), "held")[0] == "good"  # without a wire it is on a pin of its own
+
+
+@pytest.mark.parametrize(
+    ("z_mm", "ml", "state"), [(0.0, 0.5, "watch"), (-7.0, 0.5, "watch"), (-16.0, 0.5, "good"), (0.0, 0.03, None)]
+)
+def test_what_pushes_water_aside_in_the_wood_is_said(z_mm: float, ml: float, state: str | None) -> None:
+    """A ball of 0.5 mL has a radius of 4.9 mm; the body one of 10."""
+    sinker = {"name": "rattle", "sort": "other", "at_mm": [30.0, 0.0, z_mm], "volume_ml": ml, "hanging": False}
+    found = CHECKS["sunk"].verdict(Study(fitted(sinker)))
+    assert (found.state if found is not None else None) == state
+    if found is not None and state == "watch" and z_mm == 0.0:
+        assert found.figure == "rattle pushes 0.50 mL aside in the wood"
+    assert CHECKS["sunk"].verdict(Study(fitted({**sinker, "hanging": True, "reach_mm": 5.0}))) is None
 
 
 @pytest.mark.parametrize(("name", "number"), [("print-wake-92", 1), ("moth-crawler-64", 1), ("withy-stick-150", 3)])

@@ -6,6 +6,8 @@ from yellowbob.checks.verdict import Finding, check
 from yellowbob.fitout.holding import off_axle
 from yellowbob.study import Study, of
 
+MUCH_SHARE = 0.004
+"""Of the body's volume: less water counted twice is not spoken of."""
 LEAST_SHARE = 0.5
 """So much of a wire must lie in the pieces: a rule."""
 
@@ -25,6 +27,19 @@ def held(study: Study) -> Finding | None:
     gap, name = max(loose)
     do = f"Move {name} to what holds it, or bring a wire or an eye to it."
     return Finding("failed", f"{name} hangs on nothing, {gap:.0f} mm off", do)
+
+
+@check("sunk", "Sunk in", "What lies in the wood pushes no water aside: the wood does.", "exact")
+def sunk(study: Study) -> Finding | None:
+    least = MUCH_SHARE * of.outer(study).volume_mm3 / 1000.0
+    if not any(not f.hanging and f.volume_ml > least for f in of.fittings(study)):
+        return None
+    counted = [one for one in of.sunk(study) if one[0] > least]
+    if not counted:
+        return Finding("good", "nothing that counts as in the water")
+    volume, name = max(counted)
+    do = f"Set the volume of {name} to 0 and drill a hole for it, or bring it out of the wood."
+    return Finding("watch", f"{name} pushes {volume:.2f} mL aside in the wood", do)
 
 
 @check(

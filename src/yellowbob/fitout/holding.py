@@ -24,6 +24,8 @@ NEAR_MM = 6.0
 """What lies farther than this, and its own size, from all that could hold it is held by nothing: a rule."""
 SEEN_MM, FAR_MM, POINT_MM = 8.0, 1000.0, 0.05
 """How far is looked first, and then: the farther, the longer it takes."""
+MOSTLY = 0.75
+"""What lies in the wood for so much of it is sunk in."""
 AXLE_MM = 1.5
 """A prop turns on what lies no farther than this from its axis."""
 NO_AXLE = ("hook", "ring", "prop", "jig")
@@ -63,6 +65,18 @@ def off_axle(fittings: Sequence[Fitting], wires: Sequence[Wire]) -> list[tuple[f
         pinned = any(float(np.hypot(*(axle - _place(prop))[1:])) <= AXLE_MM for axle in axles)
         if AXLE_MM < beside <= NEAR_MM and not pinned:
             found.append((beside, prop.name))
+    return found
+
+
+def sunk_in(fittings: Sequence[Fitting], parts: Sequence[Mesh]) -> list[tuple[float, str]]:
+    """Fixed hardware that is counted as pushing water aside though it lies in the wood: how much of its water, mL, lies there
+    when it is a ball about its place, and its name; the outer surfaces of all pieces given."""
+    pieces, found = [to_manifold(outer) for outer in parts], []
+    for one in (f for f in fittings if not f.hanging and f.volume_ml > 0.0):
+        radius = (3000.0 * one.volume_ml / (4.0 * np.pi)) ** (1.0 / 3.0)
+        ball = manifold3d.Manifold.sphere(radius, 24).translate(_place(one).tolist())
+        share = max((piece ^ ball).volume() for piece in pieces) / ball.volume()
+        found += [(share * one.volume_ml, one.name)] if share >= MOSTLY else []
     return found
 
 

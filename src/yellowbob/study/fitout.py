@@ -7,7 +7,7 @@ import numpy as np
 from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
-from yellowbob.fitout.holding import share_outside, unheld
+from yellowbob.fitout.holding import share_outside, sunk_in, unheld
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.fitout.on_plates import plate_clearances
 from yellowbob.fitout.set_in import set_in_clearances
@@ -63,6 +63,12 @@ def unheld_parts(study: Study) -> tuple[tuple[float, str], ...]:
     """Pieces and hardware that nothing holds, with their distance from what could, mm: see `unheld`."""
     named = tuple((piece.name, outer) for piece, outer in zip(pieces(study), outers(study), strict=True))
     return tuple(unheld(fittings(study), tuple(one.wire for one in wires(study)), named))
+
+
+@slow("seeing what is sunk in")
+def sunk(study: Study) -> tuple[tuple[float, str], ...]:
+    """Hardware counted as pushing water aside in the midst of the wood, mL: see `sunk_in`."""
+    return tuple(sunk_in(fittings(study), outers(study)))
 
 
 @slow("seeing what is cast outside")
