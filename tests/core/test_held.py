@@ -86,7 +86,17 @@ def test_what_pushes_water_aside_in_the_wood_is_said(z_mm: float, ml: float, sta
     assert (found.state if found is not None else None) == state
     if found is not None and state == "watch" and z_mm == 0.0:
         assert found.figure == "rattle pushes 0.50 mL aside in the wood"
-    assert CHECKS["sunk"].verdict(Study(fitted({**sinker, "hanging": True, "reach_mm": 5.0}))) is None
+
+
+@pytest.mark.parametrize("sort", ["hook", "ring", "swivel"])
+@pytest.mark.parametrize(("deep_mm", "state"), [(-1.0, "good"), (1.8, "good"), (2.2, "failed"), (10.0, "failed")])
+def test_what_hangs_deep_in_the_wood_is_said(sort: str, deep_mm: float, state: str) -> None:
+    hook = {"name": "belly one", "sort": sort, "at_mm": [30.0, 0.0, deep_mm - 10.0], "reach_mm": 18.0, "volume_ml": 0.1}
+    found = says(fitted(hook), "sunk")
+    assert found == (
+        state,
+        "belly one hangs in the wood" if state == "failed" else "all that hangs or pushes water aside",
+    )
 
 
 @pytest.mark.parametrize(("name", "number"), [("print-wake-92", 1), ("moth-crawler-64", 1), ("withy-stick-150", 3)])

@@ -29,14 +29,19 @@ def held(study: Study) -> Finding | None:
     return Finding("failed", f"{name} hangs on nothing, {gap:.0f} mm off", do)
 
 
-@check("sunk", "Sunk in", "What lies in the wood pushes no water aside: the wood does.", "exact")
+@check(
+    "sunk", "Out of the wood", "Nothing hangs in the wood, and what lies in it pushes no water aside: the wood does.", "exact"
+)  # fmt: skip
 def sunk(study: Study) -> Finding | None:
-    least = MUCH_SHARE * of.outer(study).volume_mm3 / 1000.0
-    if not any(not f.hanging and f.volume_ml > least for f in of.fittings(study)):
+    every, least = of.fittings(study), MUCH_SHARE * of.outer(study).volume_mm3 / 1000.0
+    if not any(f.hanging or f.volume_ml > least for f in every):
         return None
+    deep = of.hung_inside(study)
+    if deep:
+        return Finding("failed", f"{deep[-1]} hangs in the wood", f"Bring {deep[-1]} to an eye outside of it.")
     counted = [one for one in of.sunk(study) if one[0] > least]
     if not counted:
-        return Finding("good", "nothing that counts as in the water")
+        return Finding("good", "all that hangs or pushes water aside")
     volume, name = max(counted)
     do = f"Set the volume of {name} to 0 and drill a hole for it, or bring it out of the wood."
     return Finding("watch", f"{name} pushes {volume:.2f} mL aside in the wood", do)

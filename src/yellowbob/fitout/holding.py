@@ -14,6 +14,7 @@ from yellowbob.design.model import Ballast
 from yellowbob.fitout.in_wood import least_gap
 from yellowbob.lines.distances import point_to_segment
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.rays import inside
 from yellowbob.lines.solids import common, to_manifold
 from yellowbob.weights.ballast import cast_solid
 from yellowbob.weights.wires import path_of
@@ -24,6 +25,8 @@ NEAR_MM = 6.0
 """What lies farther than this, and its own size, from all that could hold it is held by nothing: a rule."""
 SEEN_MM, FAR_MM, POINT_MM = 8.0, 1000.0, 0.05
 """How far is looked first, and then: the farther, the longer it takes."""
+EYE_MM = 2.0
+"""Nothing swings in an eye that is so deep in the wood."""
 MOSTLY = 0.75
 """What lies in the wood for so much of it is sunk in."""
 AXLE_MM = 1.5
@@ -77,6 +80,17 @@ def sunk_in(fittings: Sequence[Fitting], parts: Sequence[Mesh]) -> list[tuple[fl
         ball = manifold3d.Manifold.sphere(radius, 24).translate(_place(one).tolist())
         share = max((piece ^ ball).volume() for piece in pieces) / ball.volume()
         found += [(share * one.volume_ml, one.name)] if share >= MOSTLY else []
+    return found
+
+
+def hung_in_wood(fittings: Sequence[Fitting], parts: Sequence[Mesh]) -> list[str]:
+    """What hangs from a place that lies in the wood all round for EYE_MM, where no eye can be: by name."""
+    about, found = manifold3d.Manifold.sphere(EYE_MM, 16), []
+    for one in (f for f in fittings if f.hanging and f.sort not in BY_ITSELF):
+        about_it = [outer for outer in parts if inside(outer, _place(one))]  # most hang outside: told at once
+        ball = about.translate(_place(one).tolist()) if about_it else about
+        if any((to_manifold(outer) ^ ball).volume() >= (1.0 - 1e-6) * about.volume() for outer in about_it):
+            found.append(one.name)
     return found
 
 

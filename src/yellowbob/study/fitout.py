@@ -7,7 +7,7 @@ import numpy as np
 from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
-from yellowbob.fitout.holding import share_outside, sunk_in, unheld
+from yellowbob.fitout.holding import hung_in_wood, share_outside, sunk_in, unheld
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.fitout.on_plates import plate_clearances
 from yellowbob.fitout.set_in import set_in_clearances
@@ -69,6 +69,12 @@ def unheld_parts(study: Study) -> tuple[tuple[float, str], ...]:
 def sunk(study: Study) -> tuple[tuple[float, str], ...]:
     """Hardware counted as pushing water aside in the midst of the wood, mL: see `sunk_in`."""
     return tuple(sunk_in(fittings(study), outers(study)))
+
+
+@slow("seeing what hangs in the wood")
+def hung_inside(study: Study) -> tuple[str, ...]:
+    """What hangs from a place deep in the wood, by name: see `hung_in_wood`."""
+    return tuple(hung_in_wood(fittings(study), outers(study)))
 
 
 @slow("seeing what is cast outside")
