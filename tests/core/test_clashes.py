@@ -202,6 +202,29 @@ def test_a_hole_from_the_belly_into_one_from_the_nose_meets_it() -> None:
     assert says(design.but(ballast=(*design.ballast, short)), "met")[0] == "silent"
 
 
+@pytest.mark.parametrize(("x_mm", "meets"), [(20.0, 3.0), (24.0, 3.0), (27.5, 0.5), (28.5, None), (40.0, None)])
+def test_weights_cast_in_at_one_place_meet(x_mm: float, meets: float | None) -> None:
+    """Slugs of 8 mm along x and 3 mm thick."""
+    slug = Slug(diameter_mm=3.0, length_mm=8.0)
+    one = Ballast(name="one", weight=slug, drilling=None, at_mm=(20.0, 0.0, -2.0))
+    design = plain(ballast=(one, replaced(one, name="two", at_mm=(x_mm, 0.0, -2.0))))
+    found = kinds(of.clearances(Study(design)), "hole to hole")
+    if meets is None:
+        assert found == []
+        return
+    assert found[0].distance_mm == pytest.approx(-meets, abs=0.02)
+    assert says(design, "met") == ("failed", "one meets two")
+
+
+@pytest.mark.parametrize(("z_mm", "clear"), [(-6.0, False), (-2.0, False), (3.4, True)])
+def test_a_weight_cast_in_where_a_hole_is_meets_it(z_mm: float, clear: bool) -> None:
+    """A belly hole 5 mm wide that ends at z = 2 in a body of radius 10 mm."""
+    design = drilled(("one", 30.0, 5.0, 12.0))
+    cast = Ballast(name="cast", weight=Slug(diameter_mm=2.0, length_mm=8.0), drilling=None, at_mm=(30.0, 0.0, z_mm))
+    both = design.but(ballast=(*design.ballast, cast))
+    assert (kinds(of.clearances(Study(both)), "hole to hole") == []) is clear
+
+
 @pytest.mark.parametrize("diameter", [2.0, 4.0])
 def test_a_bore_right_through_does_not_come_out_where_it_is_meant_to(diameter: float) -> None:
     through = Bore(

@@ -23,6 +23,7 @@ from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import inside
 from yellowbob.lines.solids import rod, to_manifold
 from yellowbob.lines.walls import least_wall_mm
+from yellowbob.weights.ballast import cast_solid
 from yellowbob.weights.holes import Holes
 from yellowbob.weights.wires import Routed
 
@@ -30,6 +31,8 @@ Array = NDArray[np.float64]
 
 NEAR_MM = 0.5
 """Least wood between a hole and a wire or a screw eye beside it: a rule."""
+TOUCHES_MM = 0.05
+"""Weights that are cast in and share no more than this touch."""
 OUT_MM = 3.0
 """The end of a wire before it comes out of the body is left out against cups and slots: it has to come out somewhere."""
 
@@ -118,6 +121,7 @@ def wood_clearances(
             away = min(0.0, line_to_line(*axes) - (hole.diameter_mm + second.diameter_mm) / 2)
         if away < least:
             enter("hole to hole", name, other, away, least, np.asarray(hole.bottom_mm))
+    found += _cast_in(holes, [(name, solid) for name, _, solid in solids])
     for routed in wires:
         if routed.inside_mm <= 0:
             continue
@@ -133,6 +137,19 @@ def wood_clearances(
             drum = drum_of(fitting)
             if (away := least_gap(drum_solid(drum), whole)) < FAR_MM:
                 enter("prop to body", fitting.name, "body", away, APART_MM, drum.fore)
+    return found
+
+
+def _cast_in(holes: Holes, drilled: list[tuple[str, manifold3d.Manifold]]) -> list[Clearance]:
+    """Weights that are cast in where another one, or a hole, is: two cannot be at one place. They may touch."""
+    cast = [(p.ballast, cast_solid(p.ballast)) for p in holes.ballast if p.hole is None]
+    found: list[Clearance] = []
+    for number, (ballast, solid) in enumerate(cast):
+        go_on()
+        for other, there in [*((b.name, its) for b, its in cast[number + 1 :]), *drilled]:
+            away = least_gap(solid, there)
+            if away < -TOUCHES_MM:
+                found.append(measured("hole to hole", ballast.name, other, away, np.asarray(ballast.at_mm)))
     return found
 
 
