@@ -36,7 +36,7 @@ FROM_BORDER_PX, FROM_BORDER_SHARE = 40, 0.85
 LEAST_RUN_SHARE = 0.25
 """and in all along this share of the picture's shorter side."""
 MOST_LINES, MOST_TRIED = 80, 160
-QUICK_LINES = 40
+QUICK_LINES = 32
 """With more of them tracing may take over 2 s."""
 APART_PX, BENT_PX = 4.0, 6.0
 """Two that lie nearer all along are one; and how far a line may be bent by the lens."""
