@@ -14,7 +14,7 @@ from yellowbob.design.model import Loop, Wire
 from yellowbob.lines.cutting import prism
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import crossings
-from yellowbob.lines.solids import common, from_manifold, to_manifold
+from yellowbob.lines.solids import common, from_manifold, overlap, to_manifold
 from yellowbob.lines.tubes import bent_rod
 from yellowbob.weights.carving import Block, Region, Stretch, shared_with_earlier, taken_by
 from yellowbob.weights.mass import MassProperties, grams_per_mm, of_cylinder, of_point, of_solid, total
@@ -140,10 +140,12 @@ def _taken(stretches: list[Run], diameter_mm: float, inwards: Mesh) -> MassPrope
     return rods if _alike(rods, inwards) else of_solid(inwards, 1.0)
 
 
-def _aside(wire: Wire, every: list[Run], whole: Mesh) -> tuple[MassProperties, ...] | None:
-    """See `Routed.aside`."""
+def _aside(wire: Wire, every: list[Run], whole: Mesh, known: Mesh | None) -> tuple[MassProperties, ...] | None:
+    """See `Routed.aside`. known : what of it lies in the whole, where that has been found."""
     solid = bent_rod(path_of(wire), wire.diameter_mm)
-    if _alike(_rods([r for r in every if r.inside], wire.diameter_mm), common(solid, whole)):
+    if _alike(
+        _rods([r for r in every if r.inside], wire.diameter_mm), common(solid, whole) if known is None else known
+    ):
         return None
     return tuple(of_solid(from_manifold(part), 1.0) for part in (solid - to_manifold(whole)).decompose())
 
@@ -157,6 +159,8 @@ def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
     stretches = tuple(
         Stretch(a, b, wire.bore_mm / 2) for a, b in itertools.pairwise(path_of(wire)) if wire.route != "grooved"
     )
+    solid = bent_rod(path_of(wire), wire.bore_mm)
+    room = from_manifold(solid)
     gone, regions, metal = [], [], []
     for block, every in zip(blocks, runs_of, strict=True):
         inner = [r for r in every if r.inside]
@@ -165,8 +169,7 @@ def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
         if inner and wire.route == "grooved":
             cut = taken_by(_groove(wire, block.outer), block)
             took, region = cut.gone, cut.region
-        elif wire.route != "grooved":
-            solid = bent_rod(path_of(wire), wire.bore_mm)
+        elif wire.route != "grooved" and (inner or overlap(room, block.outer)):
             took = _taken(inner, wire.bore_mm, inwards := common(solid, block.outer))
             if took.mass_g > 0.0:
                 shared = shared_with_earlier(solid, block, stretches)
@@ -180,7 +183,9 @@ def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
     if wire.filler is not None and sum(g.mass_g for g in gone) > 0:
         closing = total([*gone, *(m.times(-1.0) for m in metal)]).times(wire.filler.density_g_ml)
     through = runs(wire, whole)
-    return Routed(wire, tuple(through), tuple(gone), tuple(regions), closing, _aside(wire, through, whole))
+    first, tight = regions[0], wire.route != "grooved" and wire.bore_mm == wire.diameter_mm
+    known = first.solid if first is not None and tight and blocks[0].outer is whole else None
+    return Routed(wire, tuple(through), tuple(gone), tuple(regions), closing, _aside(wire, through, whole, known))
 
 
 def route_all(
