@@ -24,6 +24,7 @@ class ChecksPage(CardPage):
         super().__init__("Checks", session)
         self.list = QListWidget()
         self.list.setAccessibleName("All checks")
+        self.list.setUniformItemSizes(True)  # a tick comes from another font, whose lines are taller
         # beside it the chosen one is whole
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self._tell)
