@@ -251,3 +251,15 @@ def test_arms_of_nothing_have_no_sign(name: str, capsys: pytest.CaptureFixture[s
     lines = run(capsys, "righting", str(DEMO / f"{name}.ybob")).splitlines()
     assert "0.00 mm" in lines[0]
     assert not any("-0.00" in line for line in lines)
+
+
+@pytest.mark.parametrize("speed", ["0.5", "0.5 m/s", "1.8 km/h", "1.25 turns a second at 40 cm a turn"])
+def test_a_speed_is_read_as_it_is_told(speed: str, capsys: pytest.CaptureFixture[str]) -> None:
+    (ran,) = told(capsys, "action", OSIER, "--speed", speed)["trim"]
+    assert ran["speed_m_s"] == pytest.approx(0.5)
+
+
+def test_what_is_no_speed_is_refused_and_a_throw_may_be_faster_than_a_walk(capsys: pytest.CaptureFixture[str]) -> None:
+    assert "'brisk' is no speed I understand" in run(capsys, "action", OSIER, "--speed", "brisk", code=2)
+    assert run(capsys, "cast", OSIER, "--speed", "90 km/h") == run(capsys, "cast", OSIER, "--speed", "25")
+    assert "up to 60 m/s" in run(capsys, "cast", OSIER, "--speed", "300 km/h", code=2)

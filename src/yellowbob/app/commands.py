@@ -9,7 +9,7 @@ import typer
 
 from yellowbob.cli.command import command
 from yellowbob.cli.main import app
-from yellowbob.cli.options import DesignFile, Json, Out, study_of
+from yellowbob.cli.options import SPEED, DesignFile, Json, Out, speed_of, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS
@@ -42,8 +42,10 @@ def demo(
 def film(
     file: DesignFile,
     out: Out,
-    speed: Annotated[float | None, typer.Option(help="drawn at so many m/s")] = None,
-    throw: Annotated[float | None, typer.Option(help="thrown at so many m/s instead")] = None,
+    speed: Annotated[float | None, typer.Option(parser=speed_of, metavar="M_S", help=f"drawn at, {SPEED}")] = None,
+    throw: Annotated[
+        float | None, typer.Option(parser=speed_of, metavar="M_S", help=f"thrown at instead, {SPEED}")
+    ] = None,
     as_json: Json = False,
 ) -> None:
     """A short film of the run at a speed, or of a throw: animated .webp, or a row of pictures as .png. No display is

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 import typer
 
 from yellowbob.cli.command import command
-from yellowbob.cli.options import DesignFile, Json, study_of
+from yellowbob.cli.options import SPEED, DesignFile, Json, speed_of, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import read_quantity
@@ -58,7 +58,7 @@ def rough(
 @command(CONTRACTS["cast"])
 def cast(
     file: DesignFile,
-    speed: Annotated[float, typer.Option(help="as it leaves the rod, m/s")] = 20.0,
+    speed: Annotated[float, typer.Option(parser=speed_of, metavar="M_S", help=f"as it leaves the rod, {SPEED}")] = 20.0,
     angle: Annotated[float, typer.Option(help="over the level, degrees")] = 35.0,
     height: Annotated[str, typer.Option(help="of the rod's tip over the water")] = "2 m",
     tackle_max: Annotated[str | None, typer.Option(help="heaviest the rod throws, such as '21 g'")] = None,
@@ -108,7 +108,10 @@ def cast(
 @command(CONTRACTS["action"])
 def action(
     file: DesignFile,
-    speed: Annotated[list[float] | None, typer.Option(help="m/s, given several times; 0 to 2 when left out")] = None,
+    speed: Annotated[
+        list[float] | None,
+        typer.Option(parser=speed_of, metavar="M_S", help=f"{SPEED}; given several times, 0 to 2 when left out"),
+    ] = None,
     line_angle: Annotated[float | None, typer.Option(help="of the line over the level, degrees")] = None,
     rod_height: Annotated[
         float | None, typer.Option(help="of the rod's tip over the water, m; 1 where neither is given")

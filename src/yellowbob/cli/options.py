@@ -114,6 +114,19 @@ def under(study: Study, load: str | None) -> Study:
     return Study(study.design.but(rig=rig), study)
 
 
+def speed_of(text: str | float) -> float:
+    """A speed in m/s as it is typed: a bare number, or as the log reads it. Raises BadInput."""
+    from yellowbob.logbook.speeds import read_speed
+
+    try:
+        return float(text)
+    except ValueError:
+        return read_speed(str(text), fastest_m_s=THROWN_M_S)
+
+
+THROWN_M_S = 60.0
+"""Nothing leaves a rod faster."""
+SPEED = "m/s, such as 0.6 or '2 km/h'"
 Density = Annotated[float | None, typer.Option("--density", metavar="G_ML", help="of a mesh body, g/mL")]
 Unit = Annotated[str | None, typer.Option("--unit", metavar="mm|cm|m|in", help="unit of a mesh file")]
 WaterName = Annotated[str | None, typer.Option("--water", metavar="fresh|brackish|sea")]

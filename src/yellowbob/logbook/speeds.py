@@ -24,19 +24,19 @@ _TURN = re.compile(rf"{_NUMBER}\s*(mm|cm|m|in|ft)\s*(?:/|an?|per|each|every)?\s*
 WAYS = "0.6 m/s, 2 km/h, slow walk, walk, brisk walk, 1.5 turns a second at 70 cm a turn, or words you taught"
 
 
-def read_speed(text: str, own: Mapping[str, float] | None = None) -> float:
-    """A speed in m/s. own: words that were taught, with theirs. Raises BadInput for what cannot be understood."""
+def read_speed(text: str, own: Mapping[str, float] | None = None, fastest_m_s: float = FASTEST_M_S) -> float:
+    """A speed in m/s. own: words that were taught, with theirs. Raises BadInput for what is not understood, or is faster."""
     words = " ".join(text.strip().lower().split())
     if own and words in own:
         return own[words]
     if words.removesuffix("ing pace") in WALKS_M_S or words in WALKS_M_S:
         return WALKS_M_S.get(words, WALKS_M_S.get(words.removesuffix("ing pace"), 0.0))
     if "turn" in words:
-        return _bounded(_of_a_reel(words, text), text)
+        return _bounded(_of_a_reel(words, text), text, fastest_m_s)
     plain = _PLAIN.fullmatch(words)
     if plain is None:
         raise BadInput(f"'{text}' is no speed I understand; write it as {WAYS}")
-    return _bounded(float(plain[1]) * UNITS_M_S[plain[2] or "m/s"], text)
+    return _bounded(float(plain[1]) * UNITS_M_S[plain[2] or "m/s"], text, fastest_m_s)
 
 
 def _of_a_reel(words: str, text: str) -> float:
@@ -51,7 +51,7 @@ def _of_a_reel(words: str, text: str) -> float:
     return (1.0 if one else float(count)) / (float(seconds or 1.0) * SECONDS[unit]) * float(length) * LENGTHS_M[of]
 
 
-def _bounded(value: float, text: str) -> float:
-    if not 0.0 < value <= FASTEST_M_S:
-        raise BadInput(f"'{text}' is {value:.3g} m/s; a speed lies over 0 and up to {FASTEST_M_S:g} m/s")
+def _bounded(value: float, text: str, fastest_m_s: float) -> float:
+    if not 0.0 < value <= fastest_m_s:
+        raise BadInput(f"'{text}' is {value:.3g} m/s; a speed lies over 0 and up to {fastest_m_s:g} m/s")
     return value
