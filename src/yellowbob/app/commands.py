@@ -9,7 +9,7 @@ import typer
 
 from yellowbob.cli.command import command
 from yellowbob.cli.main import app
-from yellowbob.cli.options import SPEED, DesignFile, Json, Out, speed_of, study_of
+from yellowbob.cli.options import SPEED, DesignFile, Drawn, Json, Out, speed_of, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.ground.errors import BadInput
 from yellowbob.reports.contract import CONTRACTS
@@ -42,7 +42,7 @@ def demo(
 def film(
     file: DesignFile,
     out: Out,
-    speed: Annotated[float | None, typer.Option(parser=speed_of, metavar="M_S", help=f"drawn at, {SPEED}")] = None,
+    speed: Drawn = None,
     throw: Annotated[
         float | None, typer.Option(parser=speed_of, metavar="M_S", help=f"thrown at instead, {SPEED}")
     ] = None,

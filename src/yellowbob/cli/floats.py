@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 from yellowbob.cli.command import command
-from yellowbob.cli.options import SPEED, DesignFile, Json, Out, speed_of, study_of
+from yellowbob.cli.options import DesignFile, Drawn, Json, Out, study_of
 from yellowbob.cli.output import print_json
 from yellowbob.cli.patience import patience
 from yellowbob.ground.errors import BadInput
@@ -182,9 +182,7 @@ def dropper(
     file: DesignFile,
     jig: Annotated[str | None, typer.Option(help="mass of the jig in air")] = None,
     material: Annotated[str, typer.Option(help="lead, tungsten or tin")] = "lead",
-    speed: Annotated[
-        float | None, typer.Option(parser=speed_of, metavar="M_S", help=f"drawn by the line at its front end, {SPEED}")
-    ] = None,
+    speed: Drawn = None,
     as_json: Json = False,
 ) -> None:
     """What jig a through-line float holds up, and how it sits with it and without."""

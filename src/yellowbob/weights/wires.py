@@ -169,7 +169,7 @@ def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
         if inner and wire.route == "grooved":
             cut = taken_by(_groove(wire, block.outer), block)
             took, region = cut.gone, cut.region
-        elif wire.route != "grooved" and (inner or overlap(room, block.outer)):
+        elif wire.route != "grooved" and len(room.faces) and (inner or overlap(room, block.outer)):
             took = _taken(inner, wire.bore_mm, inwards := common(solid, block.outer))
             if took.mass_g > 0.0:
                 shared = shared_with_earlier(solid, block, stretches)
