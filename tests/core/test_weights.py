@@ -236,3 +236,15 @@ def test_a_wire_thicker_than_its_body_leaves_no_less_than_nothing_of_it() -> Non
     study = Study(turned_design((0, 1.0), (30.0, 1.0), wires=[wire]))
     assert line(study, "body") + line(study, "wire wood") == pytest.approx(0.0, abs=1e-6)
     assert sum(p.volume_mm3 for p in of.afloat(study).points) == pytest.approx(math.pi * (2.25 * 40 - 30.0), rel=3e-3)
+
+
+@pytest.mark.parametrize("deep_mm", [4.0, 8.0, 14.0])
+def test_a_wire_that_runs_back_along_itself_counts_both_ways(deep_mm: float) -> None:
+    """Down to a hanger and up again, in a cylinder of radius 10."""
+    path = [(-5, 0, 0), (30, 0, 0), (30, 0, -deep_mm), (30, 0, 0), (65, 0, 0)]
+    study = Study(turned_design(*CYLINDER, wires=[{"diameter_mm": 1.2, "path_mm": path, "route": "split"}]))
+    inside = 60.0 + 2.0 * min(deep_mm, 10.0)
+    assert line(study, "wire wood") == pytest.approx(-0.5e-3 * math.pi * 0.36 * inside, rel=2e-3)
+    found = CHECKS["course"].verdict(study)
+    assert found is not None
+    assert found.state == "good"

@@ -128,24 +128,26 @@ def _rods(stretches: list[Run], diameter_mm: float) -> MassProperties:
     return total(of_cylinder(per_mm * r.length_mm, diameter_mm, r.start_mm, r.end_mm) for r in stretches)
 
 
-def _alike(rods: MassProperties, inwards: Mesh) -> bool:
-    """Whether rods, at 1 g/mL, are what lies in a piece. They are not where they break out of it sideways, are thicker than
-    it is, or lie half in it."""
-    return abs(inwards.volume_mm3 / 1000.0 - rods.mass_g) <= max(ALIKE * rods.mass_g, LEAST_ML)
+def _alike(inner: MassProperties, whole: MassProperties, inwards: Mesh, solid: manifold3d.Manifold) -> bool:
+    """Whether rods in a piece, of all rods, at 1 g/mL, are what lies in it of their solid. They are not where they break out
+    of it sideways, are thicker than it is, or lie half in it. Shares are compared: a wire may lie on itself."""
+    share = inwards.volume_mm3 / max(float(solid.volume()), 1e-12)
+    return abs(share * whole.mass_g - inner.mass_g) <= max(ALIKE * inner.mass_g, LEAST_ML)
 
 
-def _taken(stretches: list[Run], diameter_mm: float, inwards: Mesh) -> MassProperties:
-    """What round rods take of a piece, at 1 g/mL: by their closed form, or by what of them lies in it."""
-    rods = _rods(stretches, diameter_mm)
-    return rods if _alike(rods, inwards) else of_solid(inwards, 1.0)
+def _taken(
+    inner: list[Run], every: list[Run], diameter_mm: float, inwards: Mesh, solid: manifold3d.Manifold
+) -> MassProperties:
+    """What round rods take of a piece, at 1 g/mL: by their closed form, or by what of their solid lies in it."""
+    rods = _rods(inner, diameter_mm)
+    return rods if _alike(rods, _rods(every, diameter_mm), inwards, solid) else of_solid(inwards, 1.0)
 
 
 def _aside(wire: Wire, every: list[Run], whole: Mesh, known: Mesh | None) -> tuple[MassProperties, ...] | None:
     """See `Routed.aside`. known : what of it lies in the whole, where that has been found."""
     solid = bent_rod(path_of(wire), wire.diameter_mm)
-    if _alike(
-        _rods([r for r in every if r.inside], wire.diameter_mm), common(solid, whole) if known is None else known
-    ):
+    inner, both = (_rods(some, wire.diameter_mm) for some in ([r for r in every if r.inside], every))
+    if _alike(inner, both, common(solid, whole) if known is None else known, solid):
         return None
     return tuple(of_solid(from_manifold(part), 1.0) for part in (solid - to_manifold(whole)).decompose())
 
@@ -170,13 +172,13 @@ def route(wire: Wire, blocks: tuple[Block, ...], whole: Mesh) -> Routed:
             cut = taken_by(_groove(wire, block.outer), block)
             took, region = cut.gone, cut.region
         elif wire.route != "grooved" and len(room.faces) and (inner or overlap(room, block.outer)):
-            took = _taken(inner, wire.bore_mm, inwards := common(solid, block.outer))
+            took = _taken(inner, every, wire.bore_mm, inwards := common(solid, block.outer), solid)
             if took.mass_g > 0.0:
                 shared = shared_with_earlier(solid, block, stretches)
                 took = took if shared is None else total([took, shared.times(-1.0)])
                 region = Region(inwards, stretches)
         if took.mass_g > 0.0 and wire.filler is not None:
-            metal.append(_metal(wire, inner, block, stretches))
+            metal.append(_metal(wire, inner, every, block, stretches))
         gone.append(took)
         regions.append(region)
     closing = None
@@ -200,10 +202,12 @@ def route_all(
     return tuple(routed), blocks
 
 
-def _metal(wire: Wire, inner: list[Run], block: Block, stretches: tuple[Stretch, ...]) -> MassProperties:
+def _metal(
+    wire: Wire, inner: list[Run], every: list[Run], block: Block, stretches: tuple[Stretch, ...]
+) -> MassProperties:
     """The wire itself where it lies in the room it took, at 1 g/mL."""
     solid = bent_rod(path_of(wire), wire.diameter_mm)
-    rods = _taken(inner, wire.diameter_mm, common(solid, block.outer))
+    rods = _taken(inner, every, wire.diameter_mm, common(solid, block.outer), solid)
     shared = shared_with_earlier(solid, block, stretches)
     return rods if shared is None else total([rods, shared.times(-1.0)])
 
