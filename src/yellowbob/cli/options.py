@@ -127,6 +127,7 @@ def speed_of(text: str | float) -> float:
 THROWN_M_S = 60.0
 """Nothing leaves a rod faster."""
 SPEED = "m/s, such as 0.6 or '2 km/h'"
+"""What may be typed for one, in the help."""
 Drawn = Annotated[float | None, typer.Option(parser=speed_of, metavar="M_S", help=f"drawn by its line, {SPEED}")]
 Density = Annotated[float | None, typer.Option("--density", metavar="G_ML", help="of a mesh body, g/mL")]
 Unit = Annotated[str | None, typer.Option("--unit", metavar="mm|cm|m|in", help="unit of a mesh file")]

@@ -21,7 +21,7 @@ _PLAIN = re.compile(rf"{_NUMBER}\s*({'|'.join(map(re.escape, sorted(UNITS_M_S, k
 _TIME = "|".join(sorted(SECONDS, key=len, reverse=True))
 _RATE = re.compile(rf"(?:{_NUMBER}|(a|one))\s*turns?\s*(?:/|an?|per|in|every)\s*{_NUMBER}?\s*({_TIME})\b")
 _TURN = re.compile(rf"{_NUMBER}\s*(mm|cm|m|in|ft)\s*(?:/|an?|per|each|every)?\s*turn\b")
-WAYS = "0.6 m/s, 2 km/h, slow walk, walk, brisk walk, 1.5 turns a second at 70 cm a turn, or words you taught"
+WAYS = "0.6 m/s, 2 km/h, slow walk, walk, brisk walk, or 1.5 turns a second at 70 cm a turn"
 
 
 def read_speed(text: str, own: Mapping[str, float] | None = None, fastest_m_s: float = FASTEST_M_S) -> float:
@@ -35,7 +35,8 @@ def read_speed(text: str, own: Mapping[str, float] | None = None, fastest_m_s: f
         return _bounded(_of_a_reel(words, text), text, fastest_m_s)
     plain = _PLAIN.fullmatch(words)
     if plain is None:
-        raise BadInput(f"'{text}' is no speed I understand; write it as {WAYS}")
+        taught = "" if own is None else "; or in words you taught"
+        raise BadInput(f"'{text}' is no speed I understand; write it as {WAYS}{taught}")
     return _bounded(float(plain[1]) * UNITS_M_S[plain[2] or "m/s"], text, fastest_m_s)
 
 

@@ -25,6 +25,7 @@ MOVING = {
 COLOURS = frozenset({
     "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "opacity", "visibility", "color", "stroke-dashoffset",
 })  # fmt: skip
+"""What changes how an outline looks, and not where it runs."""
 SHAPING = (ATTRIBUTES | MOVING.keys()) - COLOURS
 """What of a style moves, shapes or hides what is drawn; colours do not."""
 WITHIN = ("media", "supports", "layer", "container", "scope")
