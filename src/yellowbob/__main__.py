@@ -13,6 +13,8 @@ from pathlib import Path
 from yellowbob import COMPLETES
 
 SUFFIX = ".ybob"
+RARELY = 50_000
+"""A command looks for garbage when so many more things were made than let go."""
 
 
 def window_asked(arguments: list[str]) -> list[Path] | None:
@@ -27,6 +29,7 @@ def main(arguments: list[str] | None = None) -> None:
     words = sys.argv[1:] if arguments is None else arguments
     files = window_asked(words)
     if files is None:
+        gc.set_threshold(RARELY)  # to look for garbage while the program is brought in takes 3 % of a short command
         atexit.register(gc.freeze)  # to look through all there is for garbage at the end takes a tenth of a second
         import_module("yellowbob.app.commands")  # enters those that open the window
         import_module("yellowbob.cli.main").main(words)

@@ -97,7 +97,8 @@ def test_a_picture_is_shown_as_it_is_read(qtbot: QtBot, bench: Window, tmp_path:
         assert (image.pixelColor(page.picture.to_widget(at).toPoint()).lightness() < 100) is dark
         back = page.picture.to_picture(page.picture.to_widget(at))
         assert back == pytest.approx(at)
-        one = shown.pixels[round(at[1] / shown.factor), round(at[0] / shown.factor), 0]
+        column, row = shown.working(at)
+        one = shown.pixels[round(row), round(column), 0]
         assert bool(one < 0.5) is dark
     to_px = np.array([[30.0, 0.0, 100.0], [0.0, -30.0, 6_000.0]])
     small = page.picture.in_shown(to_px)

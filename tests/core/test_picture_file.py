@@ -56,12 +56,45 @@ def test_a_large_picture_is_read_as_a_small_one_of_its_kind(
         file = tmp_path / f"{wide}.{ext}"
         in_mode(drawn(wide), mode).save(file)
         monkeypatch.setattr(big_png, "LARGE", 1 if wide > 1000 else 10**9)
-        read = read_picture(file)
+        read = read_picture(file, patient=True)
         assert (read.width, read.height) == (wide, wide // 5) and read.pixels.shape == (200, 1000, 4)
         found.append([read.pixels[4:24, 4:80].mean(axis=(0, 1)), read.pixels[90:110, 300:700].mean(axis=(0, 1))])
     for small, large in zip(*found, strict=True):
         assert large == pytest.approx(small, abs=0.03)
     assert found[1][0][:3].mean() > found[1][1][:3].mean() + 0.3, "the ground is paler than the body"
+
+
+TO_FILE = {1: None, 2: Image.Transpose.FLIP_LEFT_RIGHT, 3: Image.Transpose.ROTATE_180, 4: Image.Transpose.FLIP_TOP_BOTTOM,
+           5: Image.Transpose.TRANSPOSE, 6: Image.Transpose.ROTATE_90, 7: Image.Transpose.TRANSVERSE,
+           8: Image.Transpose.ROTATE_270}  # fmt: skip
+"""What makes of an upright picture the one in the file, by the tag that tells how it was held."""
+
+
+@pytest.mark.parametrize("held", TO_FILE)
+@pytest.mark.parametrize(("wide", "high", "ext"), [(2003, 1501, "jpg"), (8005, 2999, "jpg"), (4103, 1207, "png")])
+def test_places_in_a_picture_brought_down_are_those_of_its_own_pixels(
+    tmp_path: Path, wide: int, high: int, ext: str, held: int
+) -> None:
+    """The middle of a spot, by its darkness; the sides are no whole number of blocks, and the picture is held any way."""
+    at, half = (0.7 * wide, 0.4 * high), (0.11 * wide, 0.23 * high)
+    upright = Image.new("L", (wide, high), 255)
+    ImageDraw.Draw(upright).ellipse([at[0] - half[0], at[1] - half[1], at[0] + half[0], at[1] + half[1]], fill=0)
+    spots = np.argwhere(np.asarray(upright) == 0)
+    told, turn = Image.Exif(), TO_FILE[held]
+    told[0x0112] = held
+    file = tmp_path / f"p.{ext}"
+    (upright if turn is None else upright.transpose(turn)).save(
+        file, exif=told, **({"quality": 95} if ext == "jpg" else {})
+    )
+    read = read_picture(file, to_show=True)
+    assert (read.width, read.height) == (wide, high) and max(read.pixels.shape) == 1000
+    dark = 1.0 - read.pixels[..., 0].astype(float)
+    rows, columns = np.indices(dark.shape)
+    middle = np.array([[(dark * columns).sum(), (dark * rows).sum()]]) / dark.sum()
+    assert read.own(middle)[0] == pytest.approx(spots.mean(axis=0)[::-1], abs=0.02 * max(read.factors))
+    assert read.working(tuple(read.own(middle)[0])) == pytest.approx(tuple(middle[0]))
+    assert dark.sum() * read.factors[0] * read.factors[1] == pytest.approx(len(spots), rel=2e-3)
+    assert read.shown is not None and max(read.shown.shape) == min(2000, wide)
 
 
 @given(

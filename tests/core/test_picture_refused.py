@@ -9,9 +9,10 @@ import pytest
 from PIL import Image
 
 from tests.core.test_picture_file import drawn
-from yellowbob.lines.tracing import picture_file
+from yellowbob.lines.tracing import file_bounds
 from yellowbob.lines.tracing.background import BadPicture
-from yellowbob.lines.tracing.picture_file import MOST_OF_OTHERS, read_picture
+from yellowbob.lines.tracing.file_bounds import MOST_OF_OTHERS
+from yellowbob.lines.tracing.picture_file import read_picture
 
 
 @pytest.mark.parametrize("ext", ["png", "gif", "tif", "jpg"])
@@ -24,9 +25,9 @@ def test_what_takes_long_to_unpack_is_refused_unless_one_is_patient(
     made.save(file, **({"compression": "tiff_lzw"} if ext == "tif" else {}))
     assert read_picture(file).width == 400
     kind = {"jpg": "JPEG", "tif": "TIFF"}.get(ext, ext.upper())
-    monkeypatch.setitem(picture_file.QUICK_BYTES, kind, file.stat().st_size)
+    monkeypatch.setitem(file_bounds.QUICK_BYTES, kind, file.stat().st_size)
     assert read_picture(file).width == 400
-    monkeypatch.setitem(picture_file.QUICK_BYTES, kind, file.stat().st_size - 1)
+    monkeypatch.setitem(file_bounds.QUICK_BYTES, kind, file.stat().st_size - 1)
     other = "at half the size" if ext == "jpg" else "as JPEG, or at half the size"
     with pytest.raises(
         BadPicture, match=rf"noise\.{ext}: its 0 MB may make tracing it take more than 2 s; save it {other}"
@@ -35,7 +36,7 @@ def test_what_takes_long_to_unpack_is_refused_unless_one_is_patient(
     assert read_picture(file, patient=True).width == 400
     if ext == "tif":
         made.save(file)  # not packed: read quickly
-        monkeypatch.setitem(picture_file.QUICK_BYTES, kind, 1)
+        monkeypatch.setitem(file_bounds.QUICK_BYTES, kind, 1)
         assert read_picture(file).width == 400
 
 
@@ -46,9 +47,9 @@ def test_many_pixels_of_a_slow_kind_are_refused_unless_one_is_patient(
     file = tmp_path / f"large.{ext}"
     drawn(1000).save(file, **({"progressive": True} if ext == "jpg" else {}))
     kind = {"jp2": "JPEG2000", "tif": "TIFF", "jpg": "progressive JPEG"}.get(ext, ext.upper())
-    monkeypatch.setitem(picture_file.QUICK_PIXELS, kind, 200_000)
+    monkeypatch.setitem(file_bounds.QUICK_PIXELS, kind, 200_000)
     assert read_picture(file).width == 1000
-    monkeypatch.setitem(picture_file.QUICK_PIXELS, kind, 199_999)
+    monkeypatch.setitem(file_bounds.QUICK_PIXELS, kind, 199_999)
     with pytest.raises(
         BadPicture, match=r"its 0 million pixels may make tracing it take more than 2 s.*--patient reads it"
     ):
@@ -64,11 +65,11 @@ def test_too_many_pixels_of_a_kind_are_refused(tmp_path: Path, ext: str, monkeyp
     file = tmp_path / f"large.{ext}"
     drawn(1000).save(file)
     kind = {"jp2": "JPEG2000"}.get(ext, ext.upper())
-    monkeypatch.setattr(picture_file, "MOST_OF_OTHERS", 200_000)
-    monkeypatch.setitem(picture_file.MOST_PIXELS, kind, 200_000)
+    monkeypatch.setattr(file_bounds, "MOST_OF_OTHERS", 200_000)
+    monkeypatch.setitem(file_bounds.MOST_PIXELS, kind, 200_000)
     assert read_picture(file).width == 1000
-    monkeypatch.setattr(picture_file, "MOST_OF_OTHERS", 199_999)
-    monkeypatch.setitem(picture_file.MOST_PIXELS, kind, 199_999)
+    monkeypatch.setattr(file_bounds, "MOST_OF_OTHERS", 199_999)
+    monkeypatch.setitem(file_bounds.MOST_PIXELS, kind, 199_999)
     with pytest.raises(
         BadPicture, match=rf"large\.{ext}: 1000 × 200 pixels are too many for a {kind}; save it smaller, or"
     ):

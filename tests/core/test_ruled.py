@@ -12,7 +12,7 @@ from PIL import Image
 from tests.core.test_cli import refused, run
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.painted_bodies import GROUNDS, scene, silhouette_of
-from yellowbob.lines.tracing import ruled
+from yellowbob.lines.tracing import silhouette
 from yellowbob.lines.tracing.courses import Bows, away_from, course_of
 from yellowbob.lines.tracing.masks import depth, inside
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
@@ -54,18 +54,16 @@ def test_a_ground_with_very_many_lines_is_for_the_patient(
     tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     many = sheet([(0, d, 1, 0) for d in range(-240, 241, 40)] + [(90, d, 1, 0) for d in range(-340, 341, 40)])
-    monkeypatch.setattr(ruled, "QUICK_LINES", 31)
-    assert without_rules(many, patient=False).count == without_rules(many).count == 31
-    monkeypatch.setattr(ruled, "QUICK_LINES", 30)
+    assert without_rules(many, quick=31).count == without_rules(many).count == 31
     with pytest.raises(BadPicture, match=r"more than 30 lines, which may .* more than 2 s; .*--patient"):
-        without_rules(many, patient=False)
+        without_rules(many, quick=30)
     assert without_rules(many).count == 31
     made, picture = scene("minnow", "plain brown", "tiles"), tmp_path / "p.png"
     Image.fromarray((made.known.pixels * 255).astype(np.uint8)).convert("RGB").save(picture)
     ends = ["--from", "{:.2f},{:.2f}".format(*made.known.nose), "--to", "{:.2f},{:.2f}".format(*made.known.tail)]
     words = ["trace", str(picture), "--known", "90 mm", *ends, "-o", str(tmp_path / "t.ybob")]
     assert run(capsys, *words)[0] == 0
-    monkeypatch.setattr(ruled, "QUICK_LINES", 2)
+    monkeypatch.setattr(silhouette, "QUICK_LINES", 2)
     assert "more than 2 lines" in refused(capsys, *words)
     assert run(capsys, *words, "--patient")[0] == 0
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from importlib import import_module
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
-from threading import Thread
 from typing import TYPE_CHECKING, Annotated
 
 import typer
@@ -102,7 +101,7 @@ def trace(
     """Outlines from a picture with one known length."""
     from yellowbob.ground.quantities import read_quantity
     from yellowbob.lines.tracing.clicked import scale_of
-    from yellowbob.lines.tracing.silhouette import find_silhouette, read_picture
+    from yellowbob.lines.tracing.picture_file import read_picture
 
     if nose not in ("left", "right"):
         raise BadInput(f"--nose '{nose}': say left or right")
@@ -112,13 +111,14 @@ def trace(
     along = _level(level_from, level_to)
     strokes = [*_dabs(paint_in or [], True), *_dabs(paint_out or [], False)]
     bound = read_quantity(error, "length") if error else None
-    # what makes a design of it is brought in meanwhile
-    Thread(target=import_module, args=("yellowbob.lines.tracing.trace",)).start()
-    side = find_silhouette(read_picture(image, patient), own or (one, two), beside and own is None, strokes, patient)
-    above = find_silhouette(read_picture(plan, patient), patient=patient) if plan else None
-    from yellowbob.design.files import write_design
-    from yellowbob.lines.tracing.trace import traced, traced_design
+    with ThreadPoolExecutor(1) as pool:
+        reading = pool.submit(read_picture, image, patient)  # what looks at it is brought in meanwhile
+        from yellowbob.design.files import write_design
+        from yellowbob.lines.tracing.silhouette import find_silhouette
+        from yellowbob.lines.tracing.trace import traced, traced_design
 
+    side = find_silhouette(reading.result(), own or (one, two), beside and own is None, strokes, patient)
+    above = find_silhouette(read_picture(plan, patient), patient=patient) if plan else None
     found = traced(side, scale, turned, above, along, nose, bound)
     write_design(traced_design(found, out.stem), out)
     report = {

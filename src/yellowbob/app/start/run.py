@@ -25,6 +25,8 @@ if TYPE_CHECKING:
     from yellowbob.app.frame.ahead import Ahead
     from yellowbob.app.frame.window import Window
 
+OFTEN = 700
+"""Python's own: a window looks for garbage so often that it never takes long, where a command that opens it did rarely."""
 Tell = Callable[[str, str], None]
 """Says what is being done, and why it takes a while."""
 
@@ -116,6 +118,7 @@ class Starter(QObject):
 
 def started(settings: Settings, prepare: Callable[[Tell], object]) -> int:
     """Start and stay until the window is closed; returns the exit code. Raises what preparing raised."""
+    gc.set_threshold(OFTEN)
     app = dressed(settings)
     starter = Starter(settings, prepare)
     starter.ended.connect(app.exit)

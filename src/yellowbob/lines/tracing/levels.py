@@ -10,6 +10,7 @@ from __future__ import annotations
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -86,12 +87,17 @@ class Ends:
         """Distance between the two, px."""
         return float(np.hypot(self.two[0] - self.one[0], self.two[1] - self.one[1]))
 
+    def halved(self) -> Ends:
+        """The same in a picture of half the size."""
+        one, two = (((at[0] + 0.5) / 2.0 - 0.5, (at[1] + 0.5) / 2.0 - 0.5) for at in (self.one, self.two))
+        return Ends(one, two, self.beside)
+
 
 def halved(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
     """Every two by two pixels as one."""
-    high, wide = pixels.shape[0] // 2 * 2, pixels.shape[1] // 2 * 2
-    p = pixels[:high, :wide]
-    return np.asarray(np.float32(0.25) * (p[::2, ::2] + p[1::2, ::2] + p[::2, 1::2] + p[1::2, 1::2]))
+    high, wide = pixels.shape[0] // 2, pixels.shape[1] // 2
+    whole = np.ascontiguousarray(pixels[: 2 * high, : 2 * wide])
+    return np.asarray(cv2.resize(whole, (wide, high), interpolation=cv2.INTER_AREA))
 
 
 def measured(pixels: NDArray[np.float32], ends: Ends | None) -> Measured:
@@ -118,7 +124,9 @@ def _agreed(plainly: Difference, but_shade: Difference, ends: Ends | None) -> li
         return found
     plain, shade = found
     size = max(plain.mask.sum(), shade.mask.sum())
-    more, less = (_solid(one.mask & ~two.mask, crisp[-1].mask) for one, two in ((plain, shade), (shade, plain)))
+    more, less = (
+        _solid(one.mask & ~two.mask, crisp[-1].mask, AGREE * size) for one, two in ((plain, shade), (shade, plain))
+    )
     if max(more, less) < AGREE * size:
         return crisp
     if more < AGREE * size and shade in crisp:
@@ -138,8 +146,12 @@ def _at_border(mask: Mask) -> bool:
     return bool(mask[:2].any() or mask[-2:].any() or mask[:, :2].any() or mask[:, -2:].any())
 
 
-def _solid(mask: Mask, body: Mask) -> int:
-    """Pixels of a mask that are no mere rim and no wire: what stays when it is opened by a part of a body's thickness."""
+def _solid(mask: Mask, body: Mask, least: float) -> int:
+    """Pixels of a mask that are no mere rim and no wire: what stays when it is opened by a part of a body's thickness. Where
+    there are fewer than `least` of them in all, all: that it is fewer is then all that is told."""
+    whole = int(np.count_nonzero(mask))
+    if whole < least:
+        return whole
     if not masks.shrunk(mask[masks.box_of(mask, LEAST_PX + 2)], LEAST_PX).any():
         return 0  # nothing in it is deeper than that: told in a small part of the time
     radius = max(float(LEAST_PX), RIM_SHARE * masks.thickness(body))
@@ -175,8 +187,8 @@ def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:
             refusal = error
             continue
         # as high as nothing of the body is lost by: so the outline comes near the middle of its edge
-        lost = 0 if best is None or best.crisp < CRISP_SHARE else _solid(best.mask & ~mask, best.mask)
-        if lost > 0.5 * AGREE * mask.sum():
+        least = 0.5 * AGREE * np.count_nonzero(mask)
+        if best is not None and best.crisp >= CRISP_SHARE and _solid(best.mask & ~mask, best.mask, least) > least:
             break
         crisp = crispness(calm, mask, unrest)
         if best is None or (crisp > best.crisp if best.crisp < CRISP_SHARE else crisp >= CRISP_SHARE):

@@ -68,13 +68,13 @@ class Unruled:
         return outside / inside if inside else 0.0
 
 
-def without_rules(pixels: Colours, kept: Sequence[Place] = (), patient: bool = True) -> Unruled:
+def without_rules(pixels: Colours, kept: Sequence[Place] = (), quick: int | None = None) -> Unruled:
     """A picture (h, w, 4), 0 to 1, its ruled lines painted over. Raises BadPicture as `rules_of` does.
 
     kept : the two clicked ends, px; what leads from one to the other stays.
     """
     colour = masks.colours_of(pixels)
-    whole = rules_of(colour, patient)
+    whole = rules_of(colour, quick)
     rules = [part for rule in whole for part in _but_kept(rule, kept)]
     if not rules:
         return Unruled(pixels, 0, True)

@@ -14,138 +14,134 @@ from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.big_png import big_png_means
 from yellowbob.lines.tracing.big_tiff import big_tiff_means
 from yellowbob.lines.tracing.block_means import bands_of, block_means
+from yellowbob.lines.tracing.file_bounds import (
+    JPEGS,
+    refuse_many,
+    refuse_oblong,
+    refuse_packed,
+    refuse_several,
+    refuse_too_large,
+)
 from yellowbob.lines.tracing.png_file import look_through
 
 WORKING_PX = 1000
 """Longer pictures are brought down to this before looking."""
 SHOWN_PX = 2000
 """And to this to be looked at by whoever clicks in them."""
-MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BMP": 150_000_000, "GIF": 60_000_000,
-               "WEBP": 40_000_000, "AVIF": 40_000_000, "JPEG2000": 4_000_000}  # fmt: skip
-"""By kind: more of them take over 1 GB, or longer than anybody waits;"""
-MOST_OF_OTHERS = 20_000_000
-"""of kinds that are not listed."""
-PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {"JPEG": 120_000_000, PROGRESSIVE: 10_000_000, "PNG": 20_000_000, "TIFF": 15_000_000, "BMP": 50_000_000,
-                "GIF": 15_000_000, "AVIF": 15_000_000, "WEBP": 6_000_000, "JPEG2000": 1_000_000}  # fmt: skip
-"""By kind: with more of them the whole of tracing may take over 2 s;"""
-QUICK_BYTES = {"JPEG": 20_000_000, "PNG": 10_000_000, "GIF": 10_000_000, "TIFF": 10_000_000}
-"""or with more bytes of a file that has to be unpacked from its first byte to its last; a TIFF only where it is packed."""
-MOST_OBLONG = 0.005
-"""Pixels may be so much wider than high, or less: as well as a length is to be known."""
-JPEGS = ("JPEG", "MPO")
-"""The second is a JPEG with further pictures behind it, as telephones take them: its own is the first."""
 ORIENTATION = 0x0112
-"""The tag that tells which way a picture was held; from 5 on its width is its height."""
+"""The tag that tells which way a picture was held; from 5 on its width is its height;"""
+FROM_RIGHT, FROM_BELOW = (2, 3, 6, 7), (3, 4, 7, 8)
+"""and with these its right end, or its lower one, comes first in the file (Exif 2.3)."""
+SHARES = (8, 4, 2, 1)
+"""A JPEG is unpacked with each pixel the mean of so many a side: the most that leave enough of them to look at."""
 MEASURED = ("I;16", "I;16B", "I;16L", "I;16N", "I", "F")
 """Greys that are not of eight bits."""
 
 
 @dataclass(frozen=True, eq=False)
 class Picture:
-    """A picture brought down to working size: `pixels` (h, w, 4) 0 to 1, upright; the size it had, px; and what is shown of
-    it, (h, w, 4) of eight bits, where it was read to be."""
+    """A picture brought down to working size: `pixels` (h, w, 4) 0 to 1, upright; the size it had, px; how many of its own
+    pixels one of the working ones is wide and high, and how far right and down the first of these begins; and what is
+    shown of it, (h, w, 4) of eight bits, where it was read to be."""
 
     pixels: NDArray[Any]
     width: int
     height: int
+    factors: tuple[float, float]
+    begins: tuple[float, float] = (0.0, 0.0)
     shown: NDArray[np.uint8] | None = None
 
-    @property
-    def factor(self) -> float:
-        """How many of the picture's own pixels one of the working ones is wide."""
-        return self.width / self.pixels.shape[1]
+    def working(self, at: tuple[float, float]) -> tuple[float, float]:
+        """A place in its own pixels, as one in the working ones."""
+        x, y = ((v + 0.5 - b) / f - 0.5 for v, b, f in zip(at, self.begins, self.factors, strict=True))
+        return x, y
+
+    def own(self, places: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Places (n, 2) in the working pixels, as ones in its own."""
+        return np.asarray((places + 0.5) * self.factors + self.begins - 0.5)
 
 
 def read_picture(path: Path | str, patient: bool = False, to_show: bool = False) -> Picture:
     """A PNG, JPEG or TIFF, brought down to working size as it is read: slow, where it is large; with what is shown of it
     where that is wanted. Raises BadPicture, and unless `patient` for one whose file is so slow to unpack that tracing it
     may take more than 2 s."""
-    from PIL import Image, ImageOps
+    from PIL import Image
 
     try:
         Image.MAX_IMAGE_PIXELS = None  # how many may be is said below, in our own words
         with Image.open(path) as image:
-            _refuse_too_large(path, image)
-            _refuse_oblong(path, image)
-            _refuse_several(path, image)
+            refuse_too_large(path, image)
+            refuse_oblong(path, image)
+            refuse_several(path, image)
             if not patient:
-                _refuse_many(path, image)
+                refuse_many(path, image)
             wide, high = image.size
-            if image.format in JPEGS:
-                image.draft("RGB", (2 * WORKING_PX, 2 * WORKING_PX))
-            step = max(1, max(image.size) // (2 * WORKING_PX))
-            means = _reduced(path, image, step, patient)
-            turned = image.getexif().get(ORIENTATION, 1) >= 5
-            small = ImageOps.exif_transpose(_eight_bits(means, image))
-            shown = None
-            if to_show:
-                large = small.copy()
-                large.thumbnail((SHOWN_PX, SHOWN_PX), Image.Resampling.BOX)
-                shown = np.array(large.convert("RGBA"))
-            small.thumbnail((WORKING_PX, WORKING_PX), Image.Resampling.BOX)
-            small = small.convert("RGBA")
+            small, unit = _upright(path, image, WORKING_PX, patient)
+            held = image.getexif().get(ORIENTATION, 1)
+            size = _within(small.size, WORKING_PX)
+            pixels = _at_size(np.asarray(small), size)
+            shown = _to_show(path, small, patient) if to_show else None
     except FileNotFoundError:
         raise BadPicture(f"{path}: no such file; check the name") from None
     except BadPicture:
         raise
     except Exception as error:  # Pillow raises many kinds on a broken picture
         raise BadPicture(f"{path}: cannot be read as a picture ({str(error)[:60]})") from None
-    pixels = np.asarray(small, dtype=np.float32) / np.float32(255.0)
-    return Picture(pixels, *((high, wide) if turned else (wide, high)), shown)
+    whole = (high, wide) if held >= 5 else (wide, high)
+    factors = (unit * small.width / size[0], unit * small.height / size[1])
+    ahead = (held in FROM_RIGHT, held in FROM_BELOW)  # then what is left over is
+    begins = tuple(float(w - f * n) if a else 0.0 for w, f, n, a in zip(whole, factors, size, ahead, strict=True))
+    return Picture(pixels, *whole, factors, (begins[0], begins[1]), shown)
 
 
-def _kind(image: Any) -> str:
-    return "JPEG" if image.format in JPEGS else str(image.format)
+def _upright(path: Path | str, image: Any, least: int, patient: bool) -> tuple[Any, int]:
+    """A picture, upright and of eight bits, whose longer side is `least` pixels or more, where it has so many; and how many
+    of its own pixels one of these is wide. What is left over where its rows or columns end makes pixels of its own."""
+    from PIL import ImageOps
+
+    long, unit = max(image.size), 1
+    if image.format in JPEGS:
+        unit = next(n for n in SHARES if long >= n * least or n == 1)
+        image.draft("RGB", tuple(max(1, side // unit) for side in image.size))
+        image.decodermaxblock = Path(path).stat().st_size  # all at once: other threads come to a halt at each block
+    step = max(1, max(image.size) // (2 * least))
+    return ImageOps.exif_transpose(_eight_bits(_reduced(path, image, step, patient), image)), unit * step
 
 
-def _refuse_too_large(path: Path | str, image: Any) -> None:
-    kind = _kind(image)
-    if image.width * image.height > MOST_PIXELS.get(kind, MOST_OF_OTHERS):
-        other = "" if kind == "JPEG" else ", or as JPEG"
-        raise BadPicture(
-            f"{path}: {image.width} × {image.height} pixels are too many for a {kind}; save it smaller{other}"
-        )
+def _to_show(path: Path | str, small: Any, patient: bool) -> NDArray[np.uint8]:
+    """What is shown of a picture that was brought down; a JPEG, which was brought down further than that, is read again."""
+    from PIL import Image
+
+    with Image.open(path) as image:
+        if image.format in JPEGS and max(image.size) > max(small.size):
+            small, _ = _upright(path, image, SHOWN_PX, patient)
+    large = small.copy()
+    large.thumbnail((SHOWN_PX, SHOWN_PX), Image.Resampling.BOX)
+    return np.array(large.convert("RGBA"))
 
 
-def _refuse_several(path: Path | str, image: Any) -> None:
-    """Refuse a file of several pictures, such as scanned pages or a film: which of them is the body's is not known."""
-    if image.format not in JPEGS and getattr(image, "is_animated", False):
-        raise BadPicture(f"{path}: there is more than one picture in it; save the one of the body by itself")
+def _within(size: tuple[int, int], most: int) -> tuple[int, int]:
+    """The size of a picture whose longer side is `most` pixels; its own where it is smaller."""
+    share = min(1.0, most / max(size))
+    return max(1, round(size[0] * share)), max(1, round(size[1] * share))
 
 
-def _refuse_oblong(path: Path | str, image: Any) -> None:
-    """Refuse a picture that says its pixels are not square: one known length does not give its depth."""
-    told = image.info.get("dpi") or image.info.get("aspect") or image.info.get("jfif_density") or (1, 1)
-    across, down = (float(one) for one in told)
-    if across > 0 and down > 0 and abs(across / down - 1.0) > MOST_OBLONG:
-        raise BadPicture(
-            f"{path}: its pixels are not square ({across:g} across to {down:g} down); save it with square ones"
-        )
+def _at_size(values: NDArray[np.uint8], size: tuple[int, int]) -> NDArray[np.float32]:
+    """Pixels (h, w) or (h, w, 3 or 4) of eight bits as means over the areas of fewer of them, (h, w, 4), 0 to 1: each counts
+    by how opaque it is."""
+    import cv2
 
-
-def _refuse_many(path: Path | str, image: Any) -> None:
-    """Refuse more pixels of a kind than can be read quickly."""
-    count = image.width * image.height
-    kind = PROGRESSIVE if image.info.get("progressive") else _kind(image)
-    if count > QUICK_PIXELS.get(kind, count):
-        other = {PROGRESSIVE: "as an ordinary JPEG, or ", "JPEG": ""}
-        raise _slow(path, f"{count / 1e6:.0f} million pixels", other.get(kind, "as JPEG, or "))
-
-
-def _refuse_packed(path: Path | str, image: Any) -> None:
-    """Refuse a large file of a kind of which no part can be read without all before it."""
-    size, kind = Path(path).stat().st_size, _kind(image)
-    plain = kind == "TIFF" and image.info.get("compression") == "raw"
-    if not plain and size > QUICK_BYTES.get(kind, size):
-        raise _slow(path, f"{size / 1e6:.0f} MB", "" if kind == "JPEG" else "as JPEG, or ")
-
-
-def _slow(path: Path | str, its: str, other: str) -> BadPicture:
-    return BadPicture(
-        f"{path}: its {its} may make tracing it take more than 2 s; save it {other}at half the size (--patient reads it "
-        "as it is)"
-    )
+    if values.ndim == 3 and values.shape[2] == 4 and values[..., 3].min() == 255:
+        values = np.asarray(cv2.cvtColor(values, cv2.COLOR_RGBA2RGB))
+    if values.ndim == 3 and values.shape[2] == 4:
+        given = values.astype(np.float32) / np.float32(255.0)
+        given[..., :3] *= given[..., 3:]
+        means: NDArray[np.float32] = np.asarray(cv2.resize(given, size, interpolation=cv2.INTER_AREA), dtype=np.float32)
+        means[..., :3] /= np.maximum(means[..., 3:], 1e-6)
+        return means
+    small = cv2.resize(values, size, interpolation=cv2.INTER_AREA)
+    coloured = cv2.cvtColor(small, cv2.COLOR_GRAY2RGBA if small.ndim == 2 else cv2.COLOR_RGB2RGBA)
+    return np.asarray(coloured).astype(np.float32) / np.float32(255.0)
 
 
 def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[Any]:
@@ -154,7 +150,7 @@ def _reduced(path: Path | str, image: Any, step: int, patient: bool) -> NDArray[
     if means is not None:
         return means
     if not patient:
-        _refuse_packed(path, image)
+        refuse_packed(path, image)
     means = big_png_means(path, image, step)
     if means is not None:
         return means
@@ -218,13 +214,8 @@ def _tagged(made: Any, image: Any) -> Any:
 
 
 def smaller(pixels: NDArray[Any]) -> Picture:
-    """Pixels (h, w, 4) at working size."""
-    from PIL import Image
-
+    """Pixels (h, w, 4), 0 to 1, at working size."""
     height, width = pixels.shape[:2]
-    factor = max(height, width) / WORKING_PX
-    if factor <= 1.0:
-        return Picture(np.asarray(pixels, dtype=float), width, height)
-    size = (round(width / factor), round(height / factor))
-    small = Image.fromarray((pixels * 255).astype(np.uint8)).resize(size, Image.Resampling.BOX, reducing_gap=3.0)
-    return Picture(np.asarray(small, dtype=float) / 255.0, width, height)
+    size = _within((width, height), WORKING_PX)
+    small = pixels if size == (width, height) else _at_size((pixels * 255).astype(np.uint8), size)
+    return Picture(small, width, height, (width / size[0], height / size[1]))

@@ -36,8 +36,6 @@ FROM_BORDER_PX, FROM_BORDER_SHARE = 40, 0.85
 LEAST_RUN_SHARE = 0.25
 """and in all along this share of the picture's shorter side."""
 MOST_LINES, MOST_TRIED = 80, 160
-QUICK_LINES = 32
-"""With more of them tracing may take over 2 s."""
 APART_PX, BENT_PX = 4.0, 6.0
 """Two that lie nearer all along are one; and how far a line may be bent by the lens."""
 FAR_PX = 8.0 * BENT_PX
@@ -81,9 +79,9 @@ class Rule:
         return course_of(self.places, self.normal)
 
 
-def rules_of(colour: Colours, patient: bool = True) -> list[Rule]:
-    """The ruled lines of a picture (h, w, 3). Raises BadPicture, unless `patient`, where they are so many that it takes
-    long."""
+def rules_of(colour: Colours, quick: int | None = None) -> list[Rule]:
+    """The ruled lines of a picture (h, w, 3). Raises BadPicture where they are more than are quick to look at; None: however
+    long it takes."""
     found: list[Rule] = []
     for places, normal in _candidates(_fine(colour)):
         if any(_same(places, normal, other) for other in found):
@@ -91,9 +89,9 @@ def rules_of(colour: Colours, patient: bool = True) -> list[Rule]:
         rule = _measured(colour, places, normal)
         if rule is not None and not any(_same(rule.places, rule.normal, other) for other in found):
             found.append(rule)
-        if len(found) > QUICK_LINES and not patient:
+        if quick is not None and len(found) > quick:
             raise BadPicture(
-                f"its ground is ruled with more than {QUICK_LINES} lines, which may make tracing it take more than 2 s; come "
+                f"its ground is ruled with more than {quick} lines, which may make tracing it take more than 2 s; come "
                 "closer, or use another background (--patient looks for all of them)"
             )
         if len(found) >= MOST_LINES:

@@ -33,12 +33,16 @@ Array = NDArray[np.float64]
 
 LEAST_CONTRAST = 4.0
 """How many times the background's own unrest the body must stand out by."""
+QUICK_LINES = 20
+"""With more ruled lines than these tracing may take over 2 s."""
 MOST_HIDDEN = 0.05
 """Of the length of ruled lines that an outline covers, that is hidden outside it."""
 MOST_HUNG_SHARE = 0.12
 """Of the body's area, that hooks and line take."""
 THINNEST_KNOWN = 0.012
 """And when its ends were clicked."""
+ROUND_PX = 4
+"""So far about it nothing of a body is left when it is blurred to be outlined."""
 UNCLICKED = "its own ends were not clicked, so nothing tells whether all of its length was found: look at its ends"
 THINNEST = 0.035
 """A body's thickness is at least this share of its length."""
@@ -76,21 +80,18 @@ def find_silhouette(
     that they lie on something else, such as a ruler. strokes : touched up by hand, in order. patient : however long it takes.
     """
     picture = pixels if isinstance(pixels, Picture) else smaller(pixels)
-    small, factor = np.asarray(picture.pixels, dtype=np.float32), picture.factor
+    small, factor = np.asarray(picture.pixels, dtype=np.float32), picture.factors[0]
     if min(small.shape[:2]) < 60:
         raise BadPicture("the picture is smaller than 60 pixels; use a larger one")
 
-    def scaled(at: Place, by: float = 1.0) -> Place:
-        return ((at[0] + 0.5) / factor / by - 0.5, (at[1] + 0.5) / factor / by - 0.5)
-
-    clicked = None if ends is None else Ends(scaled(ends[0]), scaled(ends[1]), beside)
-    coarse = None if ends is None else Ends(scaled(ends[0], 2.0), scaled(ends[1], 2.0), beside)
-    dabs = [(scaled(s.at), s.radius / factor, s.paint_in) for s in strokes]
+    clicked = None if ends is None else Ends(picture.working(ends[0]), picture.working(ends[1]), beside)
+    coarse = None if clicked is None else clicked.halved()
+    dabs = [(picture.working(s.at), s.radius / factor, s.paint_in) for s in strokes]
     asked, rough, lines = None, False, Unruled(small, 0, True)
     chosen: Iterator[Found]
     clear = (small[..., 3] < 0.5).mean() > 0.05
     if not clear:
-        small, lines = _unruled(small, clicked, bool(strokes), patient)
+        small, lines = _unruled(small, clicked, bool(strokes), None if patient else QUICK_LINES)
     colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
     if clear:
         away = small[..., 3] * 100.0
@@ -114,7 +115,7 @@ def find_silhouette(
             refuse_missed_ends(outline, clicked, factor)
         outline, doubt = by_its_ends(outline, clicked, bool(strokes))
         doubts = (*doubts, *doubt)
-    return Silhouette((outline + 0.5) * factor - 0.5, picture.width, picture.height, contrast, doubts)
+    return Silhouette(picture.own(outline), picture.width, picture.height, contrast, doubts)
 
 
 def _first_sound(
@@ -140,10 +141,10 @@ def _first_sound(
 
 
 def _unruled(
-    small: NDArray[np.float32], ends: Ends | None, by_hand: bool, patient: bool
+    small: NDArray[np.float32], ends: Ends | None, by_hand: bool, quick: int | None
 ) -> tuple[NDArray[np.float32], Unruled]:
     """The picture without the lines that its ground is ruled with, and what is known of them."""
-    found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two), patient)
+    found = without_rules(small, () if ends is None or ends.beside else (ends.one, ends.two), quick)
     if not found.told_apart and not by_hand:
         raise BadPicture(
             "a line that its ground is ruled with runs along its edge and cannot be told from it; turn it a little, use "
@@ -215,7 +216,8 @@ def _outlined(
         drawn[box] |= dab
     body = masks.largest(body)
     thick = _refuse_unsure(body, found, bool(kept))
-    outline = max(find_contours(masks.soft(body, 0.7), 0.5), key=len)[:, ::-1]
+    box = masks.box_of(body, ROUND_PX)
+    outline = max(find_contours(masks.soft(body, 0.7)[box], 0.5), key=len)[:, ::-1] + [box[1].start, box[0].start]
     outline = _evenly(outline, min(2400, max(300, len(outline) // 2)))
     drawn = masks.grown(drawn, 2)  # an outline runs along the outer edge of a dab
     by_hand = drawn[np.clip(outline[:, 1].round().astype(int), 0, body.shape[0] - 1),
