@@ -97,6 +97,16 @@ def test_places_in_a_picture_brought_down_are_those_of_its_own_pixels(
     assert read.shown is not None and max(read.shown.shape) == min(2000, wide)
 
 
+@pytest.mark.parametrize(("wide", "high"), [(8000, 3), (7, 9001), (1999, 5), (1001, 1)])
+def test_a_strip_is_as_long_as_it_was_however_flat(tmp_path: Path, wide: int, high: int) -> None:
+    """It may be too flat to be unpacked at the share that its length calls for."""
+    file = tmp_path / "p.jpg"
+    Image.new("RGB", (wide, high), BODY).save(file)
+    read = read_picture(file)
+    for side, count, factor in zip((wide, high), read.pixels.shape[1::-1], read.factors, strict=True):
+        assert side <= factor * count < side + 8
+
+
 @given(
     wide=st.integers(1, 40), high=st.integers(1, 40), step=st.integers(1, 7), channels=st.sampled_from([1, 3, 4]),
     seed=st.integers(0, 2**16), deep=st.sampled_from([1, 2, 64]),

@@ -99,11 +99,12 @@ def _upright(path: Path | str, image: Any, least: int, patient: bool) -> tuple[A
     of its own pixels one of these is wide. What is left over where its rows or columns end makes pixels of its own."""
     from PIL import ImageOps
 
-    long, unit = max(image.size), 1
+    wide, unit = image.width, 1
     if image.format in JPEGS:
-        unit = next(n for n in SHARES if long >= n * least or n == 1)
-        image.draft("RGB", tuple(max(1, side // unit) for side in image.size))
+        share = next(n for n in SHARES if max(image.size) >= n * least or n == 1)
+        told = image.draft("RGB", tuple(max(1, side // share) for side in image.size))
         image.decodermaxblock = Path(path).stat().st_size  # all at once: other threads come to a halt at each block
+        unit = 1 if told is None else round(wide / told[1][2])
     step = max(1, max(image.size) // (2 * least))
     return ImageOps.exif_transpose(_eight_bits(_reduced(path, image, step, patient), image)), unit * step
 
