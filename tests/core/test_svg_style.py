@@ -118,6 +118,35 @@ def test_a_body_of_which_part_is_clipped_is_refused(tmp_path: Path, inner: str, 
         read(tmp_path, clip(inner, more))
 
 
+@pytest.mark.parametrize(
+    "says", ["mask-image: linear-gradient(black, transparent)", "-webkit-mask: url(m.png)", "mask-border: url(m.png) 30",
+             "-webkit-clip-path: inset(0 9px)"]
+)  # fmt: skip
+def test_a_body_of_which_a_style_shows_a_part_only_is_refused(tmp_path: Path, says: str) -> None:
+    with pytest.raises(BadInput, match="clipped or masked"):
+        read(tmp_path, f'<g style="{says}">{BODY}</g>')
+
+
+@pytest.mark.parametrize(
+    "inner", [f"<script>document.title = 1</script>{BODY}", f'<g onclick="this.remove()">{BODY}</g>',
+              f'<g><script href="far.js"/></g>{BODY}']
+)  # fmt: skip
+def test_a_script_is_not_run_which_is_said(tmp_path: Path, inner: str) -> None:
+    found = read(tmp_path, inner)
+    is_the_body(found)
+    assert any("script" in note and "compare its length" in note for note in found.notes)
+    assert not any("script" in note for note in read(tmp_path, BODY).notes)
+
+
+@pytest.mark.parametrize(
+    "says", ["scale(2,,2)", "scale(2,)", "scale(,2)", "scale(2),,scale(1)", ",scale(2)", "scale(2) x"]
+)
+def test_a_transform_whose_commas_a_viewer_does_not_follow_is_refused(tmp_path: Path, says: str) -> None:
+    with pytest.raises(BadInput, match="not understood"):
+        read(tmp_path, f'<g transform="{says}">{BODY}</g>')
+    is_the_body(read(tmp_path, f'<g transform=" scale(2 , 2),scale(.5.5) translate(3-3)translate(-3\t3)\n">{BODY}</g>'))
+
+
 def test_a_body_that_is_masked_is_refused_and_one_beside_it_is_not(tmp_path: Path) -> None:
     mask = '<mask id="m"><rect width="30" height="100" fill="white"/></mask>'
     with pytest.raises(BadInput, match="clipped or masked"):

@@ -49,7 +49,7 @@ def float_report(study: Study) -> dict[str, Any]:
 def lines_report(study: Study) -> dict[str, Any]:
     """What `yellow-bob lines --json` prints: the body bare of finish, cuts made, without its parts."""
     outer = of.outer(study)
-    length, beam, depth = (float(v) for v in outer.bounds[1] - outer.bounds[0])
+    length, beam, depth = of.sizes_mm(study)[0]
     return {
         "name": study.design.name,
         "length_mm": rounded(length),

@@ -67,11 +67,10 @@ def blank_of(study: Study, stock: Sequence[Board], bed_mm: float | None = None) 
 
     Raises BadInput where no board is wide and long enough, or the lathe's bed is too short.
     """
-    design, bounds = study.design, of.outer(study).bounds
-    long, beam, depth = (float(v) for v in bounds[1] - bounds[0])
+    design = study.design
+    long, beam, depth = of.sizes_mm(study)[0]
     turned, margin = isinstance(design.shape, Turned), margin_mm(study)
-    # by its profile: the drawn surface's corners stand out a little, and a cut may shorten it
-    if isinstance(design.shape, Turned):
+    if isinstance(design.shape, Turned):  # it is cut only when it is off the lathe
         long, beam = design.shape.length_mm, 2.0 * float(curve(design.shape.profile).sampled(64)[:, 1].max())
         depth = beam
     wide, high = beam + 2 * margin, depth + 2 * margin

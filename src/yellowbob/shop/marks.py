@@ -14,7 +14,6 @@ from yellowbob.design.shape import MeshBody
 from yellowbob.lines.build import blank_mesh
 from yellowbob.lines.cutting import taken_by_cut
 from yellowbob.lines.drill import Hole
-from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.silhouette import silhouette
 from yellowbob.lines.solids import from_manifold, to_manifold
 from yellowbob.study import Study, of
@@ -157,8 +156,9 @@ def marks_of(study: Study) -> list[Mark]:
         words = f"{bore.bore.name}: {hole_words(bore.hole, bore.bore.drilling.lean_deg)}"
         found.append(Mark(bore.hole.mouth_mm[0], words))
     found += [_fitting(fitting) for fitting in design.fittings if fitting.sort not in UNMARKED]
-    for piece, mesh in zip(design.parts, of.parts(study), strict=True):
-        found.append(Mark(float(mesh.bounds[0, 0]), f"{piece.name}: {_sizes(mesh)}, from here aft"))
+    for piece, mesh, (long, wide, high) in zip(design.parts, of.parts(study), of.sizes_mm(study)[1:], strict=True):
+        words = f"{piece.name}: {long:.1f} long, {wide:.1f} wide, {high:.1f} high, from here aft"
+        found.append(Mark(float(mesh.bounds[0, 0]), words))
     return sorted(found, key=lambda m: m.at_mm)
 
 
@@ -166,8 +166,3 @@ def _fitting(fitting: Fitting) -> Mark:
     x, _, z = fitting.at_mm
     size = f", Ø {fitting.span_mm:g}" if fitting.sort == "prop" and fitting.span_mm else ""
     return Mark(x, f"{fitting.name}: {z:+z.1f} from the axis{size}".replace("-", "−"))
-
-
-def _sizes(mesh: Mesh) -> str:
-    long, wide, high = (float(v) for v in np.ptp(mesh.bounds, axis=0))
-    return f"{long:.1f} long, {wide:.1f} wide, {high:.1f} high"

@@ -9,6 +9,7 @@ from yellowbob.lines.build import blank_mesh, cavity_mesh, piece_mesh
 from yellowbob.lines.cutting import rim_left_mm
 from yellowbob.lines.hollow import hollow_of
 from yellowbob.lines.mesh import Mesh
+from yellowbob.lines.sizes import size_of
 from yellowbob.lines.stacked import put_together
 from yellowbob.lines.walls import ThinWall, least_wall_mm, thin_walls
 from yellowbob.study.engine import Study, drawn, result, slow
@@ -61,6 +62,12 @@ def outers(study: Study) -> tuple[Mesh, ...]:
 def outer(study: Study) -> Mesh:
     """The body's outer surface, cuts made, bare of finish, mm."""
     return outers(study)[0]
+
+
+@result
+def sizes_mm(study: Study) -> tuple[tuple[float, float, float], ...]:
+    """Length, beam and depth of each piece, cuts made, bare of finish, mm: by its outlines, see `lines.sizes`."""
+    return tuple(size_of(piece, mesh) for piece, mesh in zip(forms(study), outers(study), strict=True))
 
 
 @drawn

@@ -28,7 +28,7 @@ def refuse_unsound(name: str, outline: Outline, what: str) -> None:
     if outline.clipped:
         raise BadInput(f"{name}: the {what} is clipped or masked, so that only part of it shows; take that off it")
     if float(size.max()) > LONGEST_MM:
-        raise BadInput(f"{name}: the {what} is {float(size.max()):.0f} mm long; is its unit right?")
+        raise BadInput(f"{name}: the {what} is {float(size.max()):.6g} mm long; is its unit right?")
     if float(size.max()) < 1.0:
         raise BadInput(f"{name}: the {what} outline is only {float(size.max()):.2f} mm long; is its unit right?")
     if len(outline.points) < 3 or float(size.min()) < 1e-3 * float(size.max()):

@@ -25,6 +25,13 @@ NEVER_SHOWN = {"defs", "symbol", "clippath", "mask", "pattern", "marker", "metad
                "lineargradient", "radialgradient", "filter"}  # fmt: skip
 
 
+HANDLER = re.compile(r"on[a-z]+")
+"""Attributes that are scripts: of what is done when it is opened, or clicked."""
+CLIPPING = ("clip-path", "mask", "mask-image", "mask-border", "mask-border-source", "-webkit-clip-path", "-webkit-mask",
+            "-webkit-mask-image", "-webkit-mask-box-image")  # fmt: skip
+"""Styles that show a part only of what they are of."""
+
+
 def read_shown(path: Path, told: Told = unheard) -> tuple[Shown, Node]:
     """Read a drawing, telling how far it is. Raises BadInput where it is none, or cannot be understood."""
     root, styled = tree_of(path)
@@ -70,6 +77,7 @@ class _Walk(Space):
         self.by_id = {i: n for n in root.iter() if (i := n.get("id"))}
         self.count, self.all = 0, sum(1 for _ in root.iter())
         self.moves = any(moved_by(node, _tag(node)) for node in root.iter())
+        self.scripted = any(_tag(node) == "script" or any(map(HANDLER.fullmatch, node.keys())) for node in root.iter())
 
     # ---- the tree
 
@@ -114,6 +122,8 @@ class _Walk(Space):
             self.shown.notes.append(
                 "it moves, or is filtered, where it is looked at: taken as it is drawn without that; compare its length"
             )
+        if self.scripted:
+            self.shown.notes.append("a script in it was not run: compare its length")
         if self.unpainted and not self.shown.outlines:
             self.shown.outlines += self.unpainted
             self.shown.notes.append("nothing in it is filled or stroked: what is drawn without either was taken")
@@ -194,7 +204,7 @@ class _Walk(Space):
     def clips(self, style: Style, here: _Here) -> tuple[Clip, ...]:
         """What an element's style clips it by."""
         found: list[Clip] = []
-        for name in ("clip-path", "mask"):
+        for name in CLIPPING:
             text = style.get(name, "none")
             if text.lower() in ("none", ""):
                 continue

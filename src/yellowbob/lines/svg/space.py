@@ -134,8 +134,8 @@ class Space:
         total, rest = np.eye(3), text
         for found in re.finditer(r"([a-zA-Z]+)\s*\(([^()]*)\)", text):
             total = total @ self._one(found[1].lower(), found[2], text)
-            rest = rest.replace(found[0], "", 1)
-        if rest.strip(" ,\t\r\n") or not np.isfinite(total).all():
+            rest = rest.replace(found[0], "#", 1)
+        if not re.fullmatch(r"\s*#(\s*,?\s*#)*\s*", rest) or not np.isfinite(total).all():
             raise self.bad(f"transform '{text[:40]}' is not understood")
         x, y = self._origin(style.get("transform-origin", ""))
         return matrix(1, 0, 0, 1, x, y) @ total @ matrix(1, 0, 0, 1, -x, -y)
@@ -152,9 +152,8 @@ class Space:
 
     def _one(self, kind: str, given: str, text: str) -> Array:
         token = rf"{NUMBER}[a-zA-Z]*"
-        parts = re.findall(token, given)
-        if re.sub(token, "", given).strip(" ,\t\r\n"):
-            parts = []
+        whole = re.fullmatch(rf"\s*{token}(\s*,?\s*{token})*\s*", given)
+        parts = re.findall(token, given) if whole else []
         measure = MEASURES.get(kind, ())
         counts = COUNTS.get(kind, ())
         if len(parts) not in counts:

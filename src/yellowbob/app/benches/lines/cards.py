@@ -153,7 +153,7 @@ class MeasuresCard(Card):
         if self.session.fault:
             return
         outer = of.outer(self.session.study)
-        length, beam, depth = (float(v) for v in outer.bounds[1] - outer.bounds[0])
+        length, beam, depth = of.sizes_mm(self.session.study)[0]
         unit = Units.of("length")
         centre = float(outer.moments.centroid_mm[0])
         self.words.setText(

@@ -231,8 +231,7 @@ class CutsCard(Card):
             menu.addAction(kind).triggered.connect(lambda _=False, k=kind: self.add_kind(k))
 
     def add_kind(self, kind: str) -> None:
-        bounds = of.outer(self.session.study).bounds
-        beam, depth = (float(v) for v in (bounds[1] - bounds[0])[1:])
+        _, beam, depth = of.sizes_mm(self.session.study)[0]
         design, self.which = added(self.session.design, kind, depth, beam)
         self.session.edit(design, f"add a {kind}")
 
