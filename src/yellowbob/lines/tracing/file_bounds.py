@@ -13,8 +13,8 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {"JPEG": 120_000_000, PROGRESSIVE: 8_000_000, "PNG": 20_000_000, "TIFF": 15_000_000, "BMP": 15_000_000,
-                "GIF": 10_000_000, "AVIF": 6_000_000, "WEBP": 3_000_000, "JPEG2000": 500_000}  # fmt: skip
+QUICK_PIXELS = {"JPEG": 120_000_000, PROGRESSIVE: 6_000_000, "PNG": 20_000_000, "TIFF": 10_000_000, "BMP": 15_000_000,
+                "GIF": 10_000_000, "AVIF": 6_000_000, "WEBP": 2_500_000, "JPEG2000": 400_000}  # fmt: skip
 """By kind: with more of them the whole of tracing may take over 2 s;"""
 QUICK_BYTES = {"JPEG": 20_000_000, "PNG": 10_000_000, "GIF": 10_000_000, "TIFF": 10_000_000}
 """or with more bytes of a file that has to be unpacked from its first byte to its last; a TIFF only where it is packed."""

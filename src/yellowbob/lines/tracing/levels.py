@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference, difference, difference_but_shade
-from yellowbob.lines.tracing.masks import Mask
+from yellowbob.lines.tracing.masks import Box, Mask
 
 Array = NDArray[np.float64]
 Place = tuple[float, float]
@@ -243,11 +243,12 @@ def thing(inside: Mask, ends: Ends | None) -> Mask:
     if ends is not None:
         clicked = [n for n in order if _touches(pieces, n, ends.one, ends) and _touches(pieces, n, ends.two, ends)]
         for n in clicked:
-            others = [o for o in order if o != n]
-            if ends.beside or (others and _runs_on(pieces == n, ends)):
+            others, box = [o for o in order if o != n], boxes[n - 1]
+            own = np.asarray(pieces[box] == n)
+            if ends.beside or (others and _runs_on(own, box, ends)):
                 order = [o for o in order if o not in clicked]
                 break
-            if others and _is_bar(pieces == n):
+            if others and _is_bar(own):
                 raise Misclicked(
                     "what was clicked is a straight bar with another thing beside it; if it is a ruler, say that the known "
                     "length lies beside the body"
@@ -269,10 +270,10 @@ def _touches(pieces: NDArray[np.int32], number: int, at: Place, ends: Ends) -> b
     return bool(len(rows) and (np.hypot(rows + top - row, columns + left - column) <= reach).any())
 
 
-def _runs_on(mask: Mask, ends: Ends) -> bool:
-    """Whether a thing runs on past one of the clicks: it was clicked along its way."""
+def _runs_on(mask: Mask, box: Box, ends: Ends) -> bool:
+    """Whether a thing, in a box of the picture, runs on past one of the clicks: it was clicked along its way."""
     way = np.array([ends.two[0] - ends.one[0], ends.two[1] - ends.one[1]]) / ends.apart
-    along = (masks.hull(mask) - ends.one) @ way
+    along = (masks.hull(mask) + [box[1].start, box[0].start] - ends.one) @ way
     return bool(max(-along.min(), along.max() - ends.apart) > BEYOND_SHARE * ends.apart)
 
 

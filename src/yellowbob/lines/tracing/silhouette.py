@@ -33,7 +33,7 @@ Array = NDArray[np.float64]
 
 LEAST_CONTRAST = 4.0
 """How many times the background's own unrest the body must stand out by."""
-QUICK_LINES = 20
+QUICK_LINES = 16
 """With more ruled lines than these tracing may take over 2 s."""
 MOST_HIDDEN = 0.05
 """Of the length of ruled lines that an outline covers, that is hidden outside it."""
