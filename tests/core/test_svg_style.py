@@ -139,7 +139,7 @@ def test_a_script_is_not_run_which_is_said(tmp_path: Path, inner: str) -> None:
 
 
 @pytest.mark.parametrize(
-    "says", ["scale(2,,2)", "scale(2,)", "scale(,2)", "scale(2),,scale(1)", ",scale(2)", "scale(2) x"]
+    "says", ["scale(2,,2)", "scale(2,)", "scale(,2)", "scale(2),,scale(1)", ",scale(2)", "scale(2) x", "scale(2) #"]
 )
 def test_a_transform_whose_commas_a_viewer_does_not_follow_is_refused(tmp_path: Path, says: str) -> None:
     with pytest.raises(BadInput, match="not understood"):

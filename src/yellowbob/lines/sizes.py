@@ -1,6 +1,6 @@
 """How long, wide and deep a piece is: of a lofted or turned one by its outlines, whose mesh stands a little outside them.
 
-A mesh of flat faces that holds the exact volume is wider than a round section, by up to 0.4 %.
+A mesh of flat faces that holds the exact volume is wider than a round section: by 0.7 % in one of the demos.
 """
 
 from __future__ import annotations

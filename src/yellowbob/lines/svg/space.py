@@ -134,8 +134,8 @@ class Space:
         total, rest = np.eye(3), text
         for found in re.finditer(r"([a-zA-Z]+)\s*\(([^()]*)\)", text):
             total = total @ self._one(found[1].lower(), found[2], text)
-            rest = rest.replace(found[0], "#", 1)
-        if not re.fullmatch(r"\s*#(\s*,?\s*#)*\s*", rest) or not np.isfinite(total).all():
+            rest = rest.replace(found[0], "\0", 1)  # which no drawing holds
+        if not re.fullmatch(r"\s*\0(\s*,?\s*\0)*\s*", rest) or not np.isfinite(total).all():
             raise self.bad(f"transform '{text[:40]}' is not understood")
         x, y = self._origin(style.get("transform-origin", ""))
         return matrix(1, 0, 0, 1, x, y) @ total @ matrix(1, 0, 0, 1, -x, -y)
