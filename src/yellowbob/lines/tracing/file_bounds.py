@@ -13,7 +13,7 @@ MOST_PIXELS = {"PNG": 150_000_000, "JPEG": 150_000_000, "TIFF": 150_000_000, "BM
 MOST_OF_OTHERS = 20_000_000
 """of kinds that are not listed."""
 PROGRESSIVE = "progressive JPEG"
-QUICK_PIXELS = {"JPEG": 120_000_000, PROGRESSIVE: 6_000_000, "PNG": 20_000_000, "TIFF": 10_000_000, "BMP": 15_000_000,
+QUICK_PIXELS = {"JPEG": 100_000_000, PROGRESSIVE: 6_000_000, "PNG": 20_000_000, "TIFF": 6_000_000, "BMP": 12_000_000,
                 "GIF": 10_000_000, "AVIF": 6_000_000, "WEBP": 2_500_000, "JPEG2000": 400_000}  # fmt: skip
 """By kind: with more of them the whole of tracing may take over 2 s;"""
 QUICK_BYTES = {"JPEG": 20_000_000, "PNG": 10_000_000, "GIF": 10_000_000, "TIFF": 10_000_000}
