@@ -30,7 +30,7 @@ OpenWindow = Callable[..., Window]
 
 def grabbed(part: QWidget) -> QImage:
     """What is seen of it, once nothing of it waits to be painted."""
-    end = time.monotonic() + 10.0
+    end = time.monotonic() + 60.0
     while not whole(part):
         assert time.monotonic() < end, "it is never painted"
         QTest.qWait(1)
@@ -72,7 +72,7 @@ def open_window(qtbot: QtBot, tmp_path: Path) -> OpenWindow:
         qtbot.addWidget(window)
         window.show()
         window.activateWindow()
-        qtbot.waitUntil(window.isActiveWindow, timeout=5000)
+        qtbot.waitUntil(window.isActiveWindow, timeout=60_000)
         return window
 
     return make

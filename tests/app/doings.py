@@ -19,6 +19,11 @@ PICTURE = DEMO / "to-trace.jpg"
 Do = Callable[[Window, Path], object]
 
 
+def awaited(there: Callable[[], object]) -> None:
+    """What else is to be done comes first, and a loaded machine is slow: it is waited for so long as nothing stands still."""
+    assert QTest.qWaitFor(lambda: bool(there()), 60_000)
+
+
 def begun(window: Window) -> Any:
     """The Log bench, with a build on it."""
     window.show_bench("Log")
@@ -41,9 +46,7 @@ def picture_kept(window: Window, _: Path) -> None:
     log = begun(window)
     log.paged.turn_to("Picture")
     log.picture.open(PICTURE)
-    for _ in range(200):
-        if log.picture.path is None:
-            QTest.qWait(50)
+    awaited(lambda: log.picture.path is not None)
     log.picture.keep_picture()
 
 
@@ -175,9 +178,7 @@ def learnt_onto_the_shelf(window: Window, folder: Path) -> None:
     log = begun(window)
     weighed_in_the_log(window, folder)
     log.paged.turn_to("Taught")
-    for _ in range(400):
-        if log.taught.found is None:
-            QTest.qWait(20)
+    awaited(lambda: log.taught.found is not None)
     log.taught.onto_shelf()
     assert "On your shelf now" in log.taught.says.text()
 
@@ -186,9 +187,7 @@ def paged_through(window: Window, folder: Path) -> None:
     page = on_page("Shop", "Packet")(window)
     for name, tick in page.ticks.items():
         tick.setChecked(name in ("holes", "cautions"))
-    for _ in range(400):
-        if not page.preview.sizes:
-            QTest.qWait(20)
+    awaited(lambda: page.preview.sizes)
     page.preview.turn(1)
     page.preview.set_zoom(4.0)
     assert page.preview.sheet.pixmap().width() > 1500

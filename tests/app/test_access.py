@@ -188,7 +188,7 @@ def test_every_word_stands_out_from_its_ground(qtbot: QtBot, window: Window, eve
     window.resize(1366, 768)
     if evening:
         window.turn_colours()
-        qtbot.waitUntil(in_these_colours, timeout=20_000)
+        qtbot.waitUntil(in_these_colours, timeout=60_000)
     try:
         weak, count = [], 0
         for sight in sights(window):

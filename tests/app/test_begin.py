@@ -36,7 +36,7 @@ def window(open_window: OpenWindow) -> Window:
 
 
 def answer_to(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: window.begin.answer is not None, timeout=30_000)
+    qtbot.waitUntil(lambda: window.begin.answer is not None, timeout=60_000)
 
 
 def press(qtbot: QtBot, window: Window, name: str) -> None:
@@ -51,7 +51,7 @@ def test_a_newcomer_s_first_popper_in_few_actions(qtbot: QtBot, window: Window, 
     assert bench.answer is not None and bench.answer.sound and "Every check passes" in bench.says.text()
     bench.name.setText("My popper")  # the only typing
     bench.name.editingFinished.emit()
-    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.name == "My popper", timeout=30_000)
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.name == "My popper", timeout=60_000)
     before = window.session.design
     press(qtbot, window, "Open the answer as a new design")
     assert window.session.design.name == "My popper" and window.tank.isVisible() and window.session.path is None
@@ -69,7 +69,7 @@ def test_every_change_of_a_line_is_answered(qtbot: QtBot, window: Window) -> Non
     bench.wood.activated.emit(bench.wood.currentIndex())
     type_into(qtbot, bench.length, "3 in")
     type_into(qtbot, bench.mass, "15 g")
-    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.name == "Popper 76.2", timeout=30_000)
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.name == "Popper 76.2", timeout=60_000)
     assert bench.answer is not None
     made = bench.answer.design
     assert made.body.material.name == "obeche" and made.brief.mass_g is not None
@@ -78,9 +78,9 @@ def test_every_change_of_a_line_is_answered(qtbot: QtBot, window: Window) -> Non
     bench.mass.selectAll()
     QTest.keyClick(bench.mass, Qt.Key.Key_Delete)
     QTest.keyClick(bench.mass, Qt.Key.Key_Return)  # as suits it again
-    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.brief.mass_g is None, timeout=30_000)
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.brief.mass_g is None, timeout=60_000)
     type_into(qtbot, bench.length, "9000")
-    qtbot.waitUntil(lambda: bench.says.text().startswith("! the brief"), timeout=5_000)
+    qtbot.waitUntil(lambda: bench.says.text().startswith("! the brief"), timeout=60_000)
     type_into(qtbot, bench.length, "rather long")
     assert bench.says.text().startswith("!") and bench.length.text() == "rather long"
 
@@ -94,12 +94,12 @@ def test_kinds_are_chosen_by_click_and_by_keys_and_have_the_lines_they_need(qtbo
     assert bench.view.kind == "waggler" and bench.capacity.isVisible() and not bench.hooks.isVisible()
     QTest.keyClick(bench.view, Qt.Key.Key_Left)
     assert bench.view.kind == "stick float"
-    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.kind == "stick float", timeout=30_000)
+    qtbot.waitUntil(lambda: bench.answer is not None and bench.answer.design.kind == "stick float", timeout=60_000)
     assert bench.answer is not None and bench.answer.sound
     bench.view.choose("prop bait")
     bench.hung.setCurrentText("screw eyes")
     bench.hung.activated.emit(bench.hung.currentIndex())
-    qtbot.waitUntil(lambda: "turns on its wire" in bench.says.text(), timeout=30_000)
+    qtbot.waitUntil(lambda: "turns on its wire" in bench.says.text(), timeout=60_000)
     assert not bench.open_it.isEnabled()
 
 
@@ -126,19 +126,19 @@ def test_a_picture_gives_the_outlines_in_the_place_of_the_brief(qtbot: QtBot, wi
     page = bench.own.page
     assert page is not None and page.isVisible() and not bench.brief.isVisible()
     page.open(DEMO_PICTURE)
-    qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: page.picture.picture is not None, timeout=60_000)
     for mark in ((197.2, 398.8), (1202.8, 469.2)):
         qtbot.mouseClick(page.picture, Qt.MouseButton.LeftButton, pos=page.picture.to_widget(mark).toPoint())
     type_into(qtbot, page.known, "96 mm")
     press(qtbot, window, "Find outline")
-    qtbot.waitUntil(lambda: page.trace is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: page.trace is not None, timeout=60_000)
     press(qtbot, window, "Use the traced outline")
     assert bench.brief.isVisible() and window.session.design is before, "the open design was changed"
     assert bench.length.value == pytest.approx(96.0, rel=0.01) and bench.own.isVisible()
     long = bench.length.value
     qtbot.waitUntil(
         lambda: bench.answer is not None and math.isclose(bench.answer.design.shape.length_mm, long, abs_tol=1e-6),
-        timeout=30_000,
+        timeout=60_000,
     )
     assert bench.answer is not None and page.trace is not None and isinstance(page.trace.shape, Lofted)
     mine = float(of.outer(Study(bench.answer.design)).bounds[1, 2])
@@ -159,10 +159,10 @@ def test_another_size_gets_hardware_to_suit(qtbot: QtBot, window: Window) -> Non
     window.show_bench("Lines")
     window.lines.show_ladder()
     page = window.lines.ladder
-    qtbot.waitUntil(lambda: page.ladder is not None, timeout=30_000)
+    qtbot.waitUntil(lambda: page.ladder is not None, timeout=60_000)
     type_into(qtbot, page.length, "100 mm")
     qtbot.mouseClick(page.suit, LEFT)
-    qtbot.waitUntil(lambda: window.session.design.name == "Sallow 100", timeout=30_000)
+    qtbot.waitUntil(lambda: window.session.design.name == "Sallow 100", timeout=60_000)
     rest = of.upright_rest(window.session.study)
     assert rest is not None and 20.0 <= math.degrees(rest.pitch_rad) <= 28.0
     assert {f.stock for f in window.session.design.fittings if f.sort == "hook"} == {"treble, size 2"}
@@ -181,15 +181,15 @@ def test_files_dropped_on_the_window_open(qtbot: QtBot, window: Window, tmp_path
     assert window.session.design.name == "Osier 96" and window.session.path == DEMO / "osier-96.ybob"
     window.take_in(DEMO / "to-trace.jpg")
     assert window.lines.page is window.lines.trace
-    qtbot.waitUntil(lambda: window.lines.trace.picture.image is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: window.lines.trace.picture.image is not None, timeout=60_000)
 
 
 def test_the_slip_tells_the_next_step_until_it_is_turned_off(qtbot: QtBot, window: Window) -> None:
     slip = window.slip
-    qtbot.waitUntil(lambda: slip.next_words.startswith("Weigh a squared"), timeout=15_000)
+    qtbot.waitUntil(lambda: slip.next_words.startswith("Weigh a squared"), timeout=60_000)
     assert slip.accessibleDescription() == f"Next: {slip.next_words}"
     window.session.edit(window.session.design.but(fittings=(), ballast=(), wires=()), "bare")
-    qtbot.waitUntil(lambda: slip.next_words.startswith("Hang its hooks"), timeout=15_000)
+    qtbot.waitUntil(lambda: slip.next_words.startswith("Hang its hooks"), timeout=60_000)
     window.actions_by_name["steps"].trigger()
     assert slip.next_words == "" and window.settings.text("steps", "") == "off"
     window.actions_by_name["steps"].trigger()

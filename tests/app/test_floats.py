@@ -31,7 +31,7 @@ def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -
     window = float_window
     window.show_tank_page("Cocking")
     page = window.tank.cocking
-    qtbot.waitUntil(lambda: page.found is not None, timeout=8000)
+    qtbot.waitUntil(lambda: page.found is not None, timeout=60_000)
     found = of.cocked(window.session.study)
     assert page.found is found and page.slider.maximum() == len(found.steps) - 1
     # it opens at what hangs on the line
@@ -43,11 +43,11 @@ def test_it_cocks_load_by_load_in_the_tank(qtbot: QtBot, float_window: Window) -
     assert "lies" in page.now.text() and page.now.text().startswith("0.000 g")
     page.slider.setValue(page.slider.maximum())
     assert "stands" in page.now.text()
-    qtbot.waitUntil(lambda: "Carries" in page.says.text(), timeout=8000)
-    qtbot.waitUntil(lambda: "it rises" in page.says.text(), timeout=8000)
+    qtbot.waitUntil(lambda: "Carries" in page.says.text(), timeout=60_000)
+    qtbot.waitUntil(lambda: "it rises" in page.says.text(), timeout=60_000)
     assert f"{of.carried(window.session.study).load_g:.3f} g" in page.says.text()
     qtbot.mouseClick(page.play, LEFT)
-    qtbot.waitUntil(lambda: 0 < page.slider.value() < page.slider.maximum(), timeout=3000)
+    qtbot.waitUntil(lambda: 0 < page.slider.value() < page.slider.maximum(), timeout=60_000)
     qtbot.mouseClick(page.play, LEFT)
     assert page.play.text() == "Play"
     window.show_tank_page("Pieces")
@@ -89,7 +89,7 @@ def test_it_is_shotted_to_its_tip(qtbot: QtBot, float_window: Window) -> None:
     type_into(qtbot, page.tip, "14 mm")
     assert session.design.rig.tip_mm == 14.0
     qtbot.mouseClick(page.shot, LEFT)
-    qtbot.waitUntil(lambda: "Write on it" in page.says.text(), timeout=8000)
+    qtbot.waitUntil(lambda: "Write on it" in page.says.text(), timeout=60_000)
     rest = of.upright_rest(session.study)
     assert rest is not None
     shown = of.tip_of_rest(session.study, rest)
@@ -104,7 +104,7 @@ def test_a_float_is_started_from_what_it_is_to_carry(qtbot: QtBot, window: Windo
     window.begin.view.choose("waggler")
     window.begin.capacity.show_value(5.0)
     window.begin.ask()
-    qtbot.waitUntil(lambda: window.begin.answer is not None, timeout=20000)
+    qtbot.waitUntil(lambda: window.begin.answer is not None, timeout=60_000)
     window.begin.take()
     assert window.session.design.kind == "waggler"
     assert of.carried(window.session.study).load_g == pytest.approx(5.0, abs=0.01)
@@ -115,7 +115,7 @@ def test_a_dropper_says_what_jig_it_holds_up(qtbot: QtBot, open_window: OpenWind
     window.show_tank_page("Load")
     assert "holds up a jig of" in window.tank.load.says.text()
     window.show_tank_page("Cocking")
-    qtbot.waitUntil(lambda: window.tank.cocking.found is not None, timeout=8000)
+    qtbot.waitUntil(lambda: window.tank.cocking.found is not None, timeout=60_000)
 
 
 @pytest.mark.parametrize("name", ["withy-stick-150", "reed-waggler-217", "bar-antenna-234"])
@@ -234,7 +234,7 @@ def test_a_line_that_leans_is_told_on_the_load_page(qtbot: QtBot, open_window: O
     window.show_tank_page("Load")
     page = window.tank.load
     page.lean.setValue(3.0)
-    qtbot.waitUntil(lambda: "leaning 3°" in page.says.text(), timeout=30_000)
+    qtbot.waitUntil(lambda: "leaning 3°" in page.says.text(), timeout=60_000)
     trim = aslant(window.session.study, of.line_load_g(window.session.study), 3.0).trim
     assert f"{math.degrees(trim.pitch_rad):.0f}°, with {trim.speed_m_s:.2f} m/s" in page.says.text()
     page.lean.setValue(0.0)

@@ -46,7 +46,7 @@ def read(part: QWidget) -> list[str]:
 
 def settled(window: Window, qtbot: QtBot) -> None:
     session = window.session
-    qtbot.waitUntil(lambda: not session.waiting and not session.tasks.doing, timeout=20_000)
+    qtbot.waitUntil(lambda: not session.waiting and not session.tasks.doing, timeout=60_000)
     QApplication.processEvents()
 
 
@@ -92,7 +92,7 @@ def test_pages_made_ahead_ask_for_nothing(window: Window, qtbot: QtBot) -> None:
 def test_what_is_made_ahead_is_all_of_it_and_waits_for_the_maker(open_window: OpenWindow, qtbot: QtBot) -> None:
     window = open_window()
     session = window.session
-    qtbot.waitUntil(lambda: not session.waiting and not session.tasks.doing, timeout=20_000)
+    qtbot.waitUntil(lambda: not session.waiting and not session.tasks.doing, timeout=60_000)
     ahead = Ahead(window)
     ahead.begin()
     session.dragging = True
@@ -101,7 +101,7 @@ def test_what_is_made_ahead_is_all_of_it_and_waits_for_the_maker(open_window: Op
     qtbot.wait(300)
     assert len(window.built) == made == 1, "made while something was dragged"
     session.dragging = False
-    qtbot.waitUntil(lambda: ahead.done, timeout=30_000)
+    qtbot.waitUntil(lambda: ahead.done, timeout=60_000)
     for entry in BENCHES:
         bench = window.built[entry.title]
         more = getattr(getattr(bench, "paged", bench), "make_one_more", None)
@@ -116,7 +116,7 @@ def test_ahead_ends_with_a_window_that_is_closed(open_window: OpenWindow, qtbot:
     ahead = Ahead(window)
     ahead.begin()
     window.close()
-    qtbot.waitUntil(lambda: ahead.done, timeout=30_000)
+    qtbot.waitUntil(lambda: ahead.done, timeout=60_000)
     assert len(window.built) < len(BENCHES)
 
 
@@ -133,14 +133,14 @@ def test_colours_turn_everywhere_what_is_hidden_a_little_later(window: Window, q
     try:
         window.turn_colours()
         assert tone(window.verdict) == QColor(EVENING.ink), "what is seen, and small, waits"
-        qtbot.waitUntil(lambda: tone(field) == QColor(EVENING.ink), timeout=5000)
+        qtbot.waitUntil(lambda: tone(field) == QColor(EVENING.ink), timeout=60_000)
         assert tone(far) == QColor(DAY.ink), "what is hidden comes before what is seen"
-        qtbot.waitUntil(lambda: tone(far) == QColor(EVENING.ink), timeout=5000)
+        qtbot.waitUntil(lambda: tone(far) == QColor(EVENING.ink), timeout=60_000)
         late = window.fitout.wire
         assert tone(late.findChildren(QLineEdit)[0]) == QColor(EVENING.ink), "a page made later"
     finally:
         window.turn_colours()
-    qtbot.waitUntil(lambda: tone(field) == QColor(DAY.ink), timeout=5000)
+    qtbot.waitUntil(lambda: tone(field) == QColor(DAY.ink), timeout=60_000)
 
 
 def test_a_turn_that_was_held_up_lets_what_waits_go_first(qtbot: QtBot) -> None:
@@ -150,7 +150,7 @@ def test_a_turn_that_was_held_up_lets_what_waits_go_first(qtbot: QtBot) -> None:
     QTimer.singleShot(0, part, lambda: time.sleep(0.1))  # while it waits
     in_a_turn(part, lambda: done.append("too"), patience=0)
     QTimer.singleShot(6, part, lambda: done.append("what waits"))
-    qtbot.waitUntil(lambda: len(done) == 3)
+    qtbot.waitUntil(lambda: len(done) == 3, timeout=60_000)
     assert done[-1] == "late"
 
 
@@ -174,7 +174,7 @@ def test_a_curve_that_is_seen_takes_the_colours_of_the_evening(window: Window, q
     assert chart.backgroundBrush().color() == QColor(DAY.card)
     try:
         window.turn_colours()
-        qtbot.waitUntil(lambda: chart.backgroundBrush().color() == QColor(EVENING.card), timeout=5000)
+        qtbot.waitUntil(lambda: chart.backgroundBrush().color() == QColor(EVENING.card), timeout=60_000)
     finally:
         window.turn_colours()
 
@@ -242,7 +242,7 @@ def test_builds_that_take_long_to_paint_come_in_turns(qtbot: QtBot, monkeypatch:
     strip.resize(900, 260)
     strip.show_variants([*shown, *shown])
     strip.show()
-    qtbot.waitUntil(lambda: strip.painted, timeout=5000)
+    qtbot.waitUntil(lambda: strip.painted, timeout=60_000)
     assert sum(drawn) == 6 and max(drawn) == 1
 
 

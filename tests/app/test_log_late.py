@@ -33,7 +33,7 @@ def log(qtbot: QtBot, window: Window) -> Any:
     """The Log bench with a build on it."""
     window.show_bench("Log")
     window.logged.building.begin()
-    qtbot.waitUntil(lambda: bool(window.logged.building.book.serial), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(window.logged.building.book.serial), timeout=60_000)
     idle(qtbot, window)
     return window.logged
 
@@ -64,7 +64,7 @@ def test_a_log_that_another_program_holds_is_waited_for_elsewhere(
         qtbot.wait(20)
         page.damage.setText("typed meanwhile")
         assert not entries(log, "water")
-    qtbot.waitUntil(lambda: "Kept" in page.says.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "Kept" in page.says.text(), timeout=60_000)
     kept = entries(log, "water")
     assert [one.words for one in kept] == ["ran true"] and kept[0].damage == "a bent ring"
     assert page.words.text() == "" and page.damage.text() == "typed meanwhile"
@@ -75,7 +75,7 @@ def test_what_is_refused_stays_where_it_was_typed(qtbot: QtBot, window: Window, 
     log.paged.turn_to("Water test")
     page = log.water
     page.keep()
-    qtbot.waitUntil(lambda: "nothing is filled in" in page.says.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "nothing is filled in" in page.says.text(), timeout=60_000)
     page.speed.setText("at a rate of knots unheard of")
     page.words.setText("x" * 5000)
     page.keep()
@@ -135,7 +135,7 @@ def test_a_window_closed_at_once_has_kept_what_was_told(qtbot: QtBot, window: Wi
 def test_builds_are_compared_as_they_were_named(qtbot: QtBot, window: Window, log: Any) -> None:
     first = log.building.book.serial
     log.building.begin()
-    qtbot.waitUntil(lambda: log.building.book.serial != first, timeout=20_000)
+    qtbot.waitUntil(lambda: log.building.book.serial != first, timeout=60_000)
     second = log.building.book.serial
     log.paged.turn_to("Compare")
     log.compared.serials.setText(f"{first} {second}")

@@ -62,7 +62,7 @@ def test_the_ladder_of_a_sinker_says_so_on_its_page(qtbot: QtBot, open_window: O
     qtbot.keyClick(window, Qt.Key.Key_1)
     window.lines.show_ladder()
     page = window.lines.ladder
-    qtbot.waitUntil(lambda: page.ladder is not None and page.ladder.sinks, timeout=20000)
+    qtbot.waitUntil(lambda: page.ladder is not None and page.ladder.sinks, timeout=60_000)
     last = page.table.columnCount() - 1
     said = {page.table.item(row, last).text() for row in range(page.table.rowCount())}
     assert said <= {"sinks", "sinks when ballasted like it"}
@@ -98,7 +98,7 @@ def test_holes_that_meet_are_said_in_the_window_and_by_the_core_alike(qtbot: QtB
     window.session.edit(design.but(ballast=(*design.ballast, near)), "a second hole")
     found = next(v for v in verdicts(Study(window.session.design)) if v.key == "met")
     assert (found.state, "meets" in found.figure) == ("failed", True)
-    qtbot.waitUntil(lambda: window.session.ask(of.clearances) is not None, timeout=20000)
+    qtbot.waitUntil(lambda: window.session.ask(of.clearances) is not None, timeout=60_000)
     here = next(v for v in verdicts(window.session.study) if v.key == "met")
     assert here == found
     window.session.undo.undo()

@@ -108,7 +108,7 @@ def test_the_window_takes_the_place_of_the_opening(qtbot: QtBot, open_window: Op
     assert window is not None and window.isVisible() and not starter.opening.isVisible()
     parts = window.parts()
     assert len(parts) >= 5
-    qtbot.waitUntil(lambda: all(part.updatesEnabled() for part in parts))
+    qtbot.waitUntil(lambda: all(part.updatesEnabled() for part in parts), timeout=60_000)
     assert window.session.path == file and window.session.saved and window.session.rest is not None
     assert window.size() == starter.opening.size() and where != [threading.get_ident()]
     assert settings.recent() == [file]
@@ -193,7 +193,7 @@ def test_a_newcomer_s_path_from_an_empty_home(
     hands, begin = Actions(qtbot, window), window.begin
     hands.type(begin.findChild(QLineEdit), "My first")
     hands.key(Qt.Key.Key_Tab)
-    qtbot.waitUntil(lambda: begin.answer is not None and begin.answer.design.name == "My first", timeout=30_000)
+    qtbot.waitUntil(lambda: begin.answer is not None and begin.answer.design.name == "My first", timeout=60_000)
     hands.press("Make this my design")
     assert window.header.tabs.now == "Tank" and window.session.design.name == "My first"
     hands.key(Qt.Key.Key_P)
@@ -288,7 +288,7 @@ def test_a_crash_is_kept_here_and_can_be_copied(qtbot: QtBot, window: Window, tm
         thread = threading.Thread(target=lambda: 1 / 0)
         thread.start()
         thread.join()
-        qtbot.waitUntil(lambda: "ZeroDivisionError" in window.message.text(), timeout=5000)
+        qtbot.waitUntil(lambda: "ZeroDivisionError" in window.message.text(), timeout=60_000)
     finally:
         crashes.end()
         sys.excepthook = before

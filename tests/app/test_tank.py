@@ -196,7 +196,7 @@ def test_what_is_typed_counts_after_a_pause(qtbot: QtBot, window: Window) -> Non
     field.setFocus()
     field.selectAll()
     qtbot.keyClicks(field, "0.5")
-    qtbot.waitUntil(lambda: window.session.design.body.density_g_ml == 0.5, timeout=3000)
+    qtbot.waitUntil(lambda: window.session.design.body.density_g_ml == 0.5, timeout=60_000)
     assert field.text() == "0.5"
 
 

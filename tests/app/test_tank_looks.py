@@ -63,7 +63,7 @@ def test_targets_are_large_enough_to_hit(qtbot: QtBot, window: Window, page: str
 @pytest.mark.parametrize("page", PAGES)
 def test_pages_paint_in_the_evening_too(qtbot: QtBot, window: Window, page: str) -> None:
     window.show_tank_page(page)
-    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=60_000)
     day = grabbed(window.tank.paged.page(page))
     window.turn_colours()
     try:
@@ -73,7 +73,7 @@ def test_pages_paint_in_the_evening_too(qtbot: QtBot, window: Window, page: str)
             evening = grabbed(window.tank.paged.page(page))
             return evening != day and evening.pixelColor(6, evening.height() - 6).lightness() < 90
 
-        qtbot.waitUntil(dark, timeout=10_000)
+        qtbot.waitUntil(dark, timeout=60_000)
     finally:
         window.turn_colours()
 
@@ -131,7 +131,7 @@ def test_the_list_of_keys_names_the_pages(qtbot: QtBot, window: Window) -> None:
 def test_a_throw_by_its_key(qtbot: QtBot, window: Window) -> None:
     window.actions_by_name["throw"].trigger()
     assert window.tank.paged.now == "Landings"
-    qtbot.waitUntil(lambda: window.tank.landing.player.playing, timeout=15_000)
+    qtbot.waitUntil(lambda: window.tank.landing.player.playing, timeout=60_000)
     window.tank.landing.player.stop()
 
 

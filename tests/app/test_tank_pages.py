@@ -22,7 +22,7 @@ PAGES = ("Pieces", "Landings", "Pose it", "Variants", "Odds", "Checks", "Cocking
 
 
 def mapped(qtbot: QtBot, window: Window) -> None:
-    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=20_000)
+    qtbot.waitUntil(lambda: window.session.study.knows(of.landings), timeout=60_000)
 
 
 @pytest.fixture
@@ -66,7 +66,7 @@ def test_the_map_marks_every_rest_where_it_lies(qtbot: QtBot, bare_moth: Window)
     found = view.found()
     assert found is not None
     assert len(found.rests) > 1
-    qtbot.waitUntil(lambda: bare_moth.session.ask(of.landing_picture) is not None, timeout=8000)
+    qtbot.waitUntil(lambda: bare_moth.session.ask(of.landing_picture) is not None, timeout=60_000)
     image = grabbed(view)
     for rest in found.rests:
         at = view.pixel(rest.pitch_rad, rest.roll_rad)
@@ -127,7 +127,7 @@ def test_a_throw_plays_and_ends_at_a_rest(qtbot: QtBot, window: Window) -> None:
     window.show_tank_page("Landings")
     page = window.tank.landing
     page.player.throw(1.0, 2.0)
-    qtbot.waitUntil(lambda: page.player.playing, timeout=15_000)
+    qtbot.waitUntil(lambda: page.player.playing, timeout=60_000)
     page.player.pause(True)
     seen = set()
     for _ in range(2000):
@@ -150,7 +150,7 @@ def test_throws_are_tallied_again_and_again_until_stopped(
     window.show_tank_page("Landings")
     page = window.tank.landing
     qtbot.mouseClick(page.over, LEFT)
-    qtbot.waitUntil(lambda: sum(page.player.counts.values()) >= 2, timeout=40_000)
+    qtbot.waitUntil(lambda: sum(page.player.counts.values()) >= 2, timeout=60_000)
     qtbot.mouseClick(page.halt, LEFT)
     assert not page.player.playing
     assert not page.player.again
@@ -164,7 +164,7 @@ def test_it_is_thrown_as_the_fields_say(qtbot: QtBot, window: Window) -> None:
     type_into(qtbot, page.pitch, "-40")
     type_into(qtbot, page.roll, "90")
     qtbot.mouseClick(page.as_set, LEFT)
-    qtbot.waitUntil(lambda: window.session.posture is not None, timeout=15_000)
+    qtbot.waitUntil(lambda: window.session.posture is not None, timeout=60_000)
     page.player.pause(True)
     found = page.player._drop
     assert found is not None
@@ -183,14 +183,14 @@ def test_any_axis_can_be_typed(qtbot: QtBot, window: Window) -> None:
 
 def test_the_pose_says_how_safe_its_places_are(qtbot: QtBot, window: Window) -> None:
     window.show_tank_page("Pose it")
-    qtbot.waitUntil(lambda: "of landings come right" in window.tank.pose.asks.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "of landings come right" in window.tank.pose.asks.text(), timeout=60_000)
 
 
 def test_turned_over_by_hand_it_comes_back(qtbot: QtBot, window: Window) -> None:
     window.show_tank_page("Landings")
     page = window.tank.landing
     qtbot.mouseClick(page.turn, LEFT)
-    qtbot.waitUntil(lambda: window.session.posture is not None, timeout=15_000)
+    qtbot.waitUntil(lambda: window.session.posture is not None, timeout=60_000)
     posture = window.session.posture
     assert posture is not None
     assert posture.up[2] < -0.9
@@ -335,7 +335,7 @@ def test_a_sinker_is_said_on_every_page(qtbot: QtBot, window: Window) -> None:
     window.tank.landing.player.throw_at_random()
     assert "sinks" in window.tank.landing.tallied.text()
     qtbot.mouseClick(window.tank.odds.run, LEFT)
-    qtbot.waitUntil(lambda: "sinks" in window.tank.odds.says.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "sinks" in window.tank.odds.says.text(), timeout=60_000)
 
 
 def test_no_label_is_cut_off_on_the_pages(qtbot: QtBot, window: Window) -> None:

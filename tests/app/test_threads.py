@@ -151,7 +151,7 @@ def test_what_is_not_in_a_file_is_kept_on_another_thread(
 
     monkeypatch.setattr(Recovery, name, noted)
     left_behind(window, tmp_path)
-    qtbot.waitUntil(lambda: bool(where), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(where), timeout=60_000)
     assert not any(where)
     idle(qtbot, window)
 

@@ -80,20 +80,20 @@ def test_what_is_held_is_painted_one_after_the_other_and_nothing_is_forgotten(qt
     with painted_apart(ground, parts):
         assert not whole(ground)
     parts[1].deleteLater()  # its bench may be gone meanwhile
-    qtbot.waitUntil(lambda: whole(ground))
+    qtbot.waitUntil(lambda: whole(ground), timeout=60_000)
     with pytest.raises(ValueError, match="broken"), painted_apart(ground, parts[2:]):
         raise ValueError("broken")
-    qtbot.waitUntil(lambda: whole(ground))
+    qtbot.waitUntil(lambda: whole(ground), timeout=60_000)
     first, second = hold(parts[2:]), hold(parts[2:])  # two turns that overlap
     let_paint(ground, first)
     let_paint(ground, second)
-    qtbot.waitUntil(lambda: whole(ground))
+    qtbot.waitUntil(lambda: whole(ground), timeout=60_000)
 
 
 def test_a_page_is_painted_apart_from_the_drawing_over_it(window: Window, qtbot: QtBot, paints: Paints) -> None:
     def turn_to(page: str) -> None:
         window.tank.paged.turn_to(page)
-        qtbot.waitUntil(lambda: whole(window))
+        qtbot.waitUntil(lambda: whole(window), timeout=60_000)
         idle(qtbot, window)
 
     turn_to("Cocking")
@@ -108,7 +108,7 @@ def test_a_page_is_painted_apart_from_the_drawing_over_it(window: Window, qtbot:
 def test_colours_and_units_are_painted_a_part_at_a_turn(window: Window, qtbot: QtBot, paints: Paints) -> None:
     window.tank.paged.turn_to("Cocking")
     idle(qtbot, window)
-    qtbot.waitUntil(lambda: whole(window))
+    qtbot.waitUntil(lambda: whole(window), timeout=60_000)
     qtbot.wait(50)
     paints.turns.clear()
     try:
@@ -116,11 +116,11 @@ def test_colours_and_units_are_painted_a_part_at_a_turn(window: Window, qtbot: Q
             turn()
             assert not whole(window)
             qtbot.wait(30)
-            qtbot.waitUntil(lambda: whole(window))
+            qtbot.waitUntil(lambda: whole(window), timeout=60_000)
             idle(qtbot, window)
     finally:
         window.use_units("mm and g")
-    qtbot.waitUntil(lambda: whole(window))
+    qtbot.waitUntil(lambda: whole(window), timeout=60_000)
     assert {"drawing"} in paints.turns and {"slip"} in paints.turns
     assert not paints.together()
 
@@ -129,11 +129,11 @@ def test_a_chart_is_painted_in_a_turn_after_it_is_laid_out(qtbot: QtBot) -> None
     chart = Chart("a chart", "nothing")
     qtbot.addWidget(chart)
     chart.show()
-    qtbot.waitUntil(lambda: whole(chart))
+    qtbot.waitUntil(lambda: whole(chart), timeout=60_000)
     chart.begin("load, g", "pitch, °")
     chart.line([0.0, 1.0], [2.0, 3.0], "#000000")
     assert not whole(chart)
-    qtbot.waitUntil(lambda: whole(chart))
+    qtbot.waitUntil(lambda: whole(chart), timeout=60_000)
     hidden = Chart("a chart nobody sees", "nothing")
     qtbot.addWidget(hidden)
     hidden.begin("load, g", "pitch, °")
