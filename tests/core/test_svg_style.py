@@ -93,6 +93,40 @@ def test_what_nothing_paints_is_left_out_with_a_word_or_taken_with_one(tmp_path:
     is_the_body(read(tmp_path, f'<g fill="none">{BODY}</g>{BIG.format("")}'))  # by its name
 
 
+THICK_MM = 4.0
+THICK = [
+    ('fill="none" stroke="#123" stroke-width="4"', ""), ('stroke="#123"', "path { stroke-width: 4px }"),
+    ('stroke="#123" style="stroke-width: 4"', "g { transform: scale(4) } path { transform: scale(0.25); stroke-width: 1 }"),
+    ('stroke="#123" style="stroke-width: 2; transform: scale(2) scale(0.5)"', "path { stroke-width: 4 !important }"),
+    ('vector-effect="non-scaling-stroke" stroke="#123" stroke-width="4mm"', ""),
+    (f'stroke="#123" stroke-width="{400 * math.sqrt(2) / math.hypot(120, 100)}%"', ""),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("line", THICK)
+def test_how_thick_the_line_is_that_an_outline_is_the_middle_of_is_said(tmp_path: Path, line: tuple[str, str]) -> None:
+    attributes, sheet = line
+    found = read(tmp_path, f"<style>{sheet}</style><g>{UNNAMED.replace('<path', f'<path {attributes}')}</g>")
+    is_the_body(found)
+    assert any(f"line of the side is {THICK_MM:.2g} mm thick" in note for note in found.notes), found.notes
+
+
+@pytest.mark.parametrize(
+    "line", ['stroke="none" stroke-width="9"', 'stroke="#123" stroke-opacity="0" stroke-width="9"', 'stroke="red" '
+             'stroke-width="0.1"', 'stroke-width="9"']
+)  # fmt: skip
+def test_a_fine_line_and_one_that_is_not_there_need_no_word(tmp_path: Path, line: str) -> None:
+    found = read(tmp_path, UNNAMED.replace("<path", f"<path {line}"))
+    is_the_body(found)
+    assert not any("thick" in note for note in found.notes)
+
+
+def test_a_line_whose_thickness_cannot_be_told_says_so(tmp_path: Path) -> None:
+    found = read(tmp_path, UNNAMED.replace("<path", '<path stroke="red" stroke-width="calc(1em + 2px)"'))
+    is_the_body(found)
+    assert any("how thick the line of the side is cannot be told" in note for note in found.notes)
+
+
 def clip(inner: str, more: str = "") -> str:
     return f'<defs><clipPath id="c" {more}>{inner}</clipPath></defs><g clip-path="url(#c)">{BODY}</g>'
 

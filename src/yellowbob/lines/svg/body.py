@@ -18,7 +18,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.curves import curve
 from yellowbob.lines.svg.kept import Drawn, as_kept, changed, kept_in, piece_of, placed
-from yellowbob.lines.svg.lies import lain, refuse_unsound, slant_of, stands
+from yellowbob.lines.svg.lies import lain, refuse_unsound, slant_of, stands, thickness_of
 from yellowbob.lines.svg.outlines import Outline, Shown
 from yellowbob.lines.svg.paths import read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
@@ -191,7 +191,9 @@ def read_svg_body(path: Path | str, told: Told = unheard) -> Drawn:
         exact = as_kept(kept, side, plan)
     if exact is not None:
         return replace(exact, notes=(*shown.notes, *exact.notes))
-    notes = [*shown.notes, *notes, *changed(kept, side), *slant_of(path.name, side)]
+    notes = [*shown.notes, *notes, *changed(kept, side), *slant_of(path.name, side), *thickness_of(side, "side")]
+    if plan is not None:
+        notes += thickness_of(plan, "plan")
     shape = _fitted(path.name, kept, placed(side, plan, kept), plan, notes)
     try:
         if isinstance(shape, Lofted) and kept.get("sections"):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -15,6 +16,8 @@ SLANT_SAID, SLANT_DEG = 2.0, 10.0
 """A side view whose longest way is so far off level says so; and is refused."""
 SLIM, ROUND = 1.5, 1.1
 """Bodies that are less slim are not refused for it; and of those rounder still nothing tells how they lie."""
+THICK_SHARE = 0.01
+"""A line that is a larger share of an outline's depth or beam says so."""
 UPRIGHT = 1.25
 """A side view this many times taller than long stands nose up."""
 
@@ -59,6 +62,19 @@ def slant_of(name: str, side: Outline) -> tuple[str, ...]:
     if slant > SLANT_SAID and slim > ROUND:
         return (
             f"the side is drawn on a slant of {slant:.1f}°: its length is taken along the page; turn it level if need be",
+        )
+    return ()
+
+
+def thickness_of(outline: Outline, what: str) -> tuple[str, ...]:
+    """What is to be said of an outline that is drawn with so thick a line that its edges are another size than its middle."""
+    thick = outline.stroke_mm
+    if math.isnan(thick):
+        return (f"how thick the line of the {what} is cannot be told: its middle was taken; compare its length",)
+    if thick > THICK_SHARE * float(outline.size.min()):
+        return (
+            f"the line of the {what} is {thick:.2g} mm thick: its middle was taken; from outer edge to outer edge it is "
+            f"{thick:.2g} mm longer and wider",
         )
     return ()
 

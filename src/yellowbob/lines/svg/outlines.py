@@ -22,6 +22,8 @@ class Outline:
     closed: bool
     clipped: bool = False
     """whether part of it may not show"""
+    stroke_mm: float = 0.0
+    """how thick the line is that it is the middle of; 0 where it is only filled, nan where that cannot be told"""
 
     @property
     def size(self) -> Array:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -15,7 +16,18 @@ from yellowbob.lines.svg.file import tree_of
 from yellowbob.lines.svg.outlines import Clip, Outline, Shown
 from yellowbob.lines.svg.shapes import Size, data_of, runs_of
 from yellowbob.lines.svg.space import NUMBER, UNIT_MM, Space, attribute, matrix
-from yellowbob.lines.svg.style import Node, Style, Styles, changes, gone, handed_down, moved_by, painted, visible
+from yellowbob.lines.svg.style import (
+    Node,
+    Style,
+    Styles,
+    changes,
+    gone,
+    handed_down,
+    moved_by,
+    painted,
+    stroked,
+    visible,
+)
 
 Array = NDArray[np.float64]
 
@@ -242,7 +254,22 @@ class _Walk(Space):
             if closed and len(points) > 2:
                 corners, placed = corners[:-1], placed[:-1]
             places = np.ascontiguousarray(placed[:, :2])
-            into.append(Outline(name, places, corners, closed, any(clip.cuts(places) for clip in here.clips)))
+            cut = any(clip.cuts(places) for clip in here.clips)
+            into.append(Outline(name, places, corners, closed, cut, self.stroke_mm(style, here)))
+
+    def stroke_mm(self, style: Style, here: _Here) -> float:
+        """How thick its line is, across where that is most; nan where it cannot be told."""
+        if not stroked(here.inherited):
+            return 0.0
+        whole = None if None in here.size else math.hypot(*here.size) / math.sqrt(2.0)  # type: ignore[arg-type]
+        try:
+            width = self.length(here.inherited.get("stroke-width", "1"), whole, "stroke-width")
+        except BadInput:
+            return math.nan
+        if width is None:
+            return math.nan
+        scaled = style.get("vector-effect", "none") == "none"
+        return width * (float(np.linalg.norm(here.at[:2, :2], 2)) if scaled else UNIT_MM["px"])
 
 
 def _for_us(node: Node) -> bool:

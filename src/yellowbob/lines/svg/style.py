@@ -12,7 +12,8 @@ import tinycss2
 Node = ElementTree.Element
 ATTRIBUTES = frozenset({
     "display", "visibility", "opacity", "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "transform",
-    "transform-origin", "filter", "clip-path", "mask", "overflow", "width", "height", "x", "y", "cx", "cy", "r", "rx", "ry",
+    "vector-effect", "transform-origin", "filter", "clip-path", "mask", "overflow", "width", "height", "x", "y", "cx", "cy",
+    "r", "rx", "ry",
 })  # fmt: skip
 """Attributes that say what a style may say too, and which a style outweighs."""
 INHERITED = ("visibility", "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width")
@@ -24,6 +25,7 @@ MOVING = {
 
 COLOURS = frozenset({
     "fill", "fill-opacity", "stroke", "stroke-opacity", "stroke-width", "opacity", "visibility", "color", "stroke-dashoffset",
+    "vector-effect",
 })  # fmt: skip
 """What changes how an outline looks, and not where it runs."""
 SHAPING = (ATTRIBUTES | MOVING.keys()) - COLOURS
@@ -176,12 +178,17 @@ def visible(inherited: Style) -> bool:
 
 def painted(inherited: Style) -> bool:
     """Whether a shape that inherits this, with its own style in it, has a fill or a stroke."""
-    stroke = not _nothing(inherited.get("stroke-width", "1"))
-    return any(
-        inherited.get(what, usual) not in ("none", "transparent")
-        and not _nothing(inherited.get(f"{what}-opacity", "1"))
-        for what, usual in (("fill", "black"), *([("stroke", "none")] if stroke else []))
-    )
+    return _shows(inherited, "fill", "black") or stroked(inherited)
+
+
+def stroked(inherited: Style) -> bool:
+    """Whether it has a stroke."""
+    return _shows(inherited, "stroke", "none") and not _nothing(inherited.get("stroke-width", "1"))
+
+
+def _shows(inherited: Style, what: str, usual: str) -> bool:
+    paint, opacity = inherited.get(what, usual), inherited.get(f"{what}-opacity", "1")
+    return paint not in ("none", "transparent") and not _nothing(opacity)
 
 
 def _nothing(value: str) -> bool:
