@@ -154,7 +154,7 @@ def warm_popper() -> Study:
     """All that is slow worked out."""
     warm = Study(read_design(DEMO / "sallow-74.ybob"))
     _ = of.landings(warm), of.clearances(warm), of.thin(warm), of.drawn_usually(warm)
-    _ = of.unheld_parts(warm), of.cast_outside(warm), of.sunk(warm), of.hung_inside(warm)
+    _ = of.unheld_parts(warm), of.cast_outside(warm), of.sunk(warm), of.hung_inside(warm), of.cast_round_wires(warm)
     _ = of.heeled_usually(warm), of.thrown_usually(warm), of.rest_in_the_sea(warm)
     return warm
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from typing import Any
 
@@ -11,7 +12,7 @@ from tests.conftest import DEMO, turned_design
 from yellowbob.checks.registry import CHECKS
 from yellowbob.design.base import replaced
 from yellowbob.design.files import read_design
-from yellowbob.design.model import Ballast, Coat, Design, Fitting, Shot, Wire
+from yellowbob.design.model import Ballast, Coat, Design, Fitting, Shot, Slug, Wire
 from yellowbob.study import Study
 
 CYLINDER = turned_design((0, 10.0), (60.0, 10.0))
@@ -136,6 +137,31 @@ def test_a_ball_cast_in_at_the_end_of_a_cylinder_is_half_outside(x_mm: float, ou
     else:
         told = re.fullmatch(r"(\d+) % of ball is outside", figure)
         assert state == "failed" and told is not None and int(told[1]) == pytest.approx(100.0 * outside, abs=1.0)
+
+
+@pytest.mark.parametrize(("aside_mm", "share"), [(0.0, 1.0), (2.0, 0.5), (2.7, 0.0)])
+def test_metal_that_is_counted_where_a_wire_runs_is_said(aside_mm: float, share: float) -> None:
+    """A slug cast round a wire of 1.2 mm, about it, half on its rim and clear of it: by circles that cut each other."""
+    wire = Wire(name="through wire", diameter_mm=1.2, path_mm=((-4.0, aside_mm, 0.0), (64.0, aside_mm, 0.0)))
+    slug = Ballast(
+        name="cast slug", weight=Slug(diameter_mm=4.0, length_mm=18.0, density_g_ml=10.5), at_mm=(30.0, 0.0, 0.0)
+    )
+    shot = Ballast(name="ball", weight=Shot(mass_g=2.0, count=1), at_mm=(50.0, aside_mm, 0.0))
+    state, figure = says(CYLINDER.but(wires=(wire,), ballast=(slug, shot)), "course")
+    if share == 0.0:
+        assert (state, figure) == ("good", "60 mm of it")
+        return
+    told = re.fullmatch(r"([\d.]+) g of cast slug is counted where through wire runs", figure)
+    lens = 0.36 * math.pi if share == 1.0 else lens_mm2(2.0, 0.6, aside_mm)
+    assert state == "watch" and told is not None
+    assert float(told[1]) == pytest.approx(lens * 18.0 * 0.0105, abs=0.006)
+
+
+def lens_mm2(one: float, two: float, apart: float) -> float:
+    """What two circles of such radii share."""
+    a = math.acos((apart**2 + one**2 - two**2) / (2 * apart * one))
+    b = math.acos((apart**2 + two**2 - one**2) / (2 * apart * two))
+    return one**2 * (a - math.sin(2 * a) / 2) + two**2 * (b - math.sin(2 * b) / 2)
 
 
 def test_a_weight_wider_than_its_hole_fails_and_soft_metal_is_driven_in() -> None:

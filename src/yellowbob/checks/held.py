@@ -8,6 +8,8 @@ from yellowbob.study import Study, of
 
 MUCH_SHARE = 0.004
 """Of the body's volume: less water counted twice is not spoken of."""
+LEAST_G = 0.005
+"""Less metal counted twice is not spoken of."""
 LEAST_SHARE = 0.5
 """So much of a wire must lie in the pieces: a rule."""
 
@@ -67,4 +69,8 @@ def course(study: Study) -> Finding | None:
         if one.aside is not None:
             do = f"Lay {one.wire.name} deeper, or well out of the wood; what of it is in the wood is reckoned as it lies."
             return Finding("watch", f"{one.wire.name} is only partly in the wood along its way", do)
+    mass, weight, wire = max(of.cast_round_wires(study), default=(0.0, "", ""))
+    if mass > LEAST_G:
+        do = f"Make {weight} as heavy as the scale says it is with {wire} in it: its sizes leave no room for that."
+        return Finding("watch", f"{mass:.2f} g of {weight} is counted where {wire} runs", do)
     return Finding("good", f"{sum(one.inside_mm for one in routed):.0f} mm of it")

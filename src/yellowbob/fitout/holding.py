@@ -10,12 +10,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from yellowbob.design.hardware import Fitting, Wire
-from yellowbob.design.model import Ballast
+from yellowbob.design.model import Ballast, Slug
 from yellowbob.fitout.in_wood import least_gap
 from yellowbob.lines.distances import point_to_segment
 from yellowbob.lines.mesh import Mesh
 from yellowbob.lines.rays import inside
 from yellowbob.lines.solids import common, to_manifold
+from yellowbob.lines.tubes import bent_rod
 from yellowbob.weights.ballast import cast_solid
 from yellowbob.weights.wires import path_of
 
@@ -146,3 +147,18 @@ def share_outside(cast: Ballast, outers: Sequence[Mesh]) -> float:
     """Of a weight that is cast in, by volume; of the pieces it lies best in the one that has most of it."""
     solid = cast_solid(cast)
     return 1.0 - max(common(solid, outer).volume_mm3 for outer in outers) / float(solid.volume())
+
+
+def round_wires(ballast: Sequence[Ballast], wires: Sequence[Wire]) -> list[tuple[float, str, str]]:
+    """Metal that is counted where a wire is: g, weight and wire. Of a slug that is cast in, whose mass is that of its sizes;
+    shot is counted and weighed by itself."""
+    found = []
+    for one in ballast:
+        if one.at_mm is None or not isinstance(one.weight, Slug):
+            continue
+        solid = cast_solid(one)
+        for wire in wires:
+            shared = solid ^ bent_rod(path_of(wire), wire.diameter_mm)
+            if not shared.is_empty():
+                found.append((float(shared.volume()) / 1000.0 * one.weight.density_g_ml, one.name, wire.name))
+    return found

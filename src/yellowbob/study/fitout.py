@@ -7,7 +7,7 @@ import numpy as np
 from yellowbob.design.model import Design
 from yellowbob.fitout.budget import Budget, budget_of, target_of
 from yellowbob.fitout.clearances import Clearance, fitting_clearances, free_arc
-from yellowbob.fitout.holding import hung_in_wood, share_outside, sunk_in, unheld
+from yellowbob.fitout.holding import hung_in_wood, round_wires, share_outside, sunk_in, unheld
 from yellowbob.fitout.in_wood import WANDER_DEG, wood_clearances
 from yellowbob.fitout.on_plates import plate_clearances
 from yellowbob.fitout.set_in import set_in_clearances
@@ -81,6 +81,12 @@ def hung_inside(study: Study) -> tuple[str, ...]:
 def cast_outside(study: Study) -> tuple[float, ...]:
     """Of each ballast, as listed, the share that lies outside the pieces; 0 for one in a hole."""
     return tuple(0.0 if p.hole is not None else share_outside(p.ballast, outers(study)) for p in holes(study).ballast)
+
+
+@slow("seeing what is cast round a wire")
+def cast_round_wires(study: Study) -> tuple[tuple[float, str, str], ...]:
+    """Metal of weights that is counted where a wire is: see `round_wires`."""
+    return tuple(round_wires([p.ballast for p in holes(study).ballast], [one.wire for one in wires(study)]))
 
 
 @slow("swinging the hooks")
