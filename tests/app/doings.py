@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import shutil
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -21,7 +22,10 @@ Do = Callable[[Window, Path], object]
 
 def awaited(there: Callable[[], object]) -> None:
     """What else is to be done comes first, and a loaded machine is slow: it is waited for so long as nothing stands still."""
-    assert QTest.qWaitFor(lambda: bool(there()), 60_000)
+    end = time.monotonic() + 60.0
+    while not there():
+        assert time.monotonic() < end, "it never comes"
+        QTest.qWait(10)
 
 
 def begun(window: Window) -> Any:
