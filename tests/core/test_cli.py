@@ -208,8 +208,20 @@ def test_a_command_asked_for_is_made_up_alone_and_a_slip_of_the_pen_among_all(
 ) -> None:
     alone = typer.main.get_command(asked(["trace", "--help"]))
     assert list(getattr(alone, "commands", {})) == ["trace"]
-    for words in ([], ["--help"], ["shelf", "list"], ["wiegh"]):
+    for words in ([], ["--help"], ["wiegh"], ["--version", "log"]):
         assert {"trace", "weigh", "shelf", "log"} <= set(getattr(typer.main.get_command(asked(words)), "commands", {}))
+    for words, inner in (
+        (["log", "list"], ["list"]),
+        (["log", "weihg"], None),
+        (["log"], None),
+        (["shelf", "--help"], None),
+    ):
+        whole = typer.main.get_command(asked(words))
+        (group,) = whole.commands.values()  # type: ignore[attr-defined]
+        assert group.name == words[0] and (list(group.commands) == inner or (inner is None and len(group.commands) > 3))
+    said = refused(capsys, "log", "weihg")
+    assert "Did you mean 'weigh'" in said and "(yellow-bob log --help lists the commands)" in said
+    assert "(yellow-bob shelf --help lists the commands)" in refused(capsys, "shelf")
     assert "Did you mean 'weigh'" in refused(capsys, "wiegh", SALLOW)
     code, out, _ = run(capsys, "--help")
     assert code == 0 and all(name in out for name in ("trace", "weigh", "shelf", "log"))

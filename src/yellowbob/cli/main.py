@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Annotated, Any, NoReturn
 
 import typer
 from pydantic import ValidationError
+from typer.models import TyperInfo
 
 from yellowbob import COMPLETES, __version__
 from yellowbob.cli import action, ballast, begin, fitout, floats, hardware, lines, making, shop, tank, trace
@@ -215,18 +216,28 @@ def main(arguments: list[str] | None = None) -> None:
         explain = getattr(error, "format_message", None)
         if explain is None:
             raise
-        _refuse(f"{explain()} (yellow-bob --help lists the commands)")
+        context = getattr(error, "ctx", None)
+        asked_of = context.command_path if hasattr(getattr(context, "command", None), "commands") else "yellow-bob"
+        _refuse(f"{explain()} ({asked_of} --help lists the commands)")
 
 
-def asked(words: list[str]) -> typer.Typer:
-    """The application with the one command that is asked for by name, which is made up in a part of the time that all take;
-    with all of them where none is, or a shell asks."""
-    named = [one for one in app.registered_commands if words and one.name == words[0]]
-    if not named or COMPLETES in os.environ:
-        return app
-    alone = copy(app)
+def asked(words: list[str], of: typer.Typer = app) -> typer.Typer:
+    """The application, or a group of it, with the one command that is asked for by name, which is made up in a part of the
+    time that all take; with all of them where none is, or a shell asks."""
+    named = [one for one in of.registered_commands if words and one.name == words[0]]
+    group = [one for one in of.registered_groups if words and _its(one).info.name == words[0]]
+    if not (named or group) or COMPLETES in os.environ:
+        return of
+    alone = copy(of)
     alone.registered_commands, alone.registered_groups = named, []
+    for one in group:
+        alone.add_typer(asked(words[1:], _its(one)))
     return alone
+
+
+def _its(group: TyperInfo) -> typer.Typer:
+    assert group.typer_instance is not None
+    return group.typer_instance
 
 
 def _refuse(text: str) -> NoReturn:
