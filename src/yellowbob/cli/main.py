@@ -217,7 +217,8 @@ def main(arguments: list[str] | None = None) -> None:
         if explain is None:
             raise
         context = getattr(error, "ctx", None)
-        asked_of = context.command_path if hasattr(getattr(context, "command", None), "commands") else "yellow-bob"
+        of_group = context is not None and hasattr(context.command, "commands")
+        asked_of = context.command_path if context is not None and of_group else "yellow-bob"
         _refuse(f"{explain()} ({asked_of} --help lists the commands)")
 
 
