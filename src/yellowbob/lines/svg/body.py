@@ -18,7 +18,7 @@ from yellowbob.ground.errors import BadInput
 from yellowbob.ground.progress import Told, unheard
 from yellowbob.lines.curves import curve
 from yellowbob.lines.svg.kept import Drawn, as_kept, changed, kept_in, piece_of, placed
-from yellowbob.lines.svg.lies import lain, refuse_unsound, slant_of, stands, thickness_of
+from yellowbob.lines.svg.lies import lain, refuse_parts, refuse_unsound, slant_of, stands, thickness_of
 from yellowbob.lines.svg.outlines import Outline, Shown
 from yellowbob.lines.svg.paths import read_shown
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
@@ -120,6 +120,8 @@ def _chosen(name: str, shown: Shown) -> tuple[Outline, Outline | None, list[str]
     alike = [o for o in alike if all(o is not i for i in inside)]
     if len(alike) > 2:
         raise BadInput(f"{name}: {len(alike)} outlines of about one size; name two of them 'side' and 'plan'")
+    held_in = {id(o) for o in (alike[0], *inside)}
+    refuse_parts(name, alike[0], [o for o in solid if id(o) not in held_in])
     if len(solid) > len(alike):
         notes.append(f"{len(solid) - len(alike)} smaller outlines were left out")
     if len(alike) == 2:

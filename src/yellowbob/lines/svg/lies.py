@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import replace
 
 import numpy as np
@@ -16,6 +17,13 @@ SLANT_SAID, SLANT_DEG = 2.0, 10.0
 """A side view whose longest way is so far off level says so; and is refused."""
 SLIM, ROUND = 1.5, 1.1
 """Bodies that are less slim are not refused for it; and of those rounder still nothing tells how they lie."""
+AGAINST_SHARE, AGAINST_DEPTH, AGAINST_LENGTH = 0.001, 0.5, 0.3
+"""Outlines this share of a body's length apart lie against each other; along so much of its depth, or of its length, they may
+be one body,"""
+LONGER_SHARE = 0.01
+"""if it goes on by so much of its length."""
+OVER_SHARE = 0.5
+"""What lies over each other for more of the smaller one is another view, or is painted on it."""
 THICK_SHARE = 0.01
 """A line that is a larger share of an outline's depth or beam says so."""
 UPRIGHT = 1.25
@@ -64,6 +72,30 @@ def slant_of(name: str, side: Outline) -> tuple[str, ...]:
             f"the side is drawn on a slant of {slant:.1f}°: its length is taken along the page; turn it level if need be",
         )
     return ()
+
+
+def refuse_parts(name: str, body: Outline, others: Iterable[Outline]) -> None:
+    """Refuse a body that has no name where another outline may be the rest of it, of another colour: one that lies against
+    it along much of its depth and goes on beyond it, as a head does, or along much of its length, as a belly does. What lies
+    within it is on it; a fin or a lip meets it along less."""
+    from shapely.geometry import Polygon
+
+    own, near_mm = Polygon(body.points).buffer(0.0), AGAINST_SHARE * float(body.size.max())
+    low, high = body.points.min(axis=0) - near_mm, body.points.max(axis=0) + near_mm
+    for other in others:
+        if (other.points.min(axis=0) > high).any() or (other.points.max(axis=0) < low).any():
+            continue
+        there = Polygon(other.points).buffer(0.0)
+        if there.intersection(own).area > OVER_SHARE * min(there.area, own.area):
+            continue
+        common = float(own.boundary.intersection(there.buffer(near_mm)).length)
+        longer = float(np.ptp(np.vstack([body.points, other.points]), axis=0).max()) - float(body.size.max())
+        head = longer > LONGER_SHARE * float(body.size.max()) and common > AGAINST_DEPTH * float(body.size.min())
+        if head or common > AGAINST_LENGTH * float(body.size.max()):
+            raise BadInput(
+                f"{name}: '{other.name[:40]}' lies against '{body.name[:40]}' along {common:.1f} mm: unite them if both are "
+                "parts of the body, draw them apart if they are two views, or name the body's own path 'side'"
+            )
 
 
 def thickness_of(outline: Outline, what: str) -> tuple[str, ...]:
