@@ -75,6 +75,41 @@ def test_solids_that_stand_apart_or_lie_inside_out_are_kept_and_said() -> None:
 def test_touching_boxes_with_a_wall_between_are_one_solid() -> None:
     found = taken(box(10, 8, 6), box(10, 8, 6, at=(10, 0, 0)))
     assert found.outer.volume_mm3 == pytest.approx(960)
+    assert found.notes == ("2 solids that lie against each other joined",)
+    third = taken(box(10, 8, 6), box(10, 8, 6, at=(7, 0, 0)), box(10, 8, 6, at=(40, 0, 0)))
+    assert third.outer.volume_mm3 == pytest.approx((17 + 10) * 48)
+    assert third.notes == ("2 overlapping shells joined, what they share counted once", "2 solids that stand apart")
+
+
+@pytest.mark.parametrize(("off_mm", "closes"), [(2e-6, True), (8e-6, True), (3e-3, False)])
+def test_corners_that_all_but_coincide_are_one(off_mm: float, closes: bool) -> None:
+    """Each triangle's own, as an STL writes them, each moved by up to so much."""
+    solid = ball(11.0, 4, at=(31.7, 2.3, 0.1))
+    own = solid.vertices[solid.faces].reshape(-1, 3)
+    own = own + np.random.default_rng(3).uniform(-off_mm, off_mm, own.shape)
+    faces = np.arange(len(own)).reshape(-1, 3)
+    if not closes:
+        with pytest.raises(BadMesh, match="not closed: 15360 open edges"):
+            closed_solid(own, faces, "part.stl")
+        return
+    found = closed_solid(own, faces, "part.stl")
+    assert len(found.outer.vertices) == len(solid.vertices) and found.notes == ()
+    assert found.outer.volume_mm3 == pytest.approx(solid.volume, rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("by", "words"), [(-1, "as long as 319.98"), (-5000, "as long as 220"), (4, "as long as 320.08")]
+)
+def test_a_binary_stl_that_is_cut_off_or_runs_on_says_so(tmp_path: Path, by: int, words: str) -> None:
+    file = tmp_path / "b.stl"
+    for head in (b"", b"solid lure "):  # some programs write so into binary files too
+        whole = ball(9.0, 2).export(file_type="stl")
+        whole = head + whole[len(head) :]
+        file.write_bytes(whole)
+        assert read_solid(file, "mm").outer.volume_mm3 == pytest.approx(ball(9.0, 2).volume, rel=1e-5)
+        file.write_bytes(whole[:by] if by < 0 else whole + bytes(by))
+        with pytest.raises(BadMesh, match=f"says that 320 triangles are in it and is {words}: it is cut off"):
+            read_solid(file, "mm")
 
 
 @pytest.mark.parametrize("wound", ["out", "in"])

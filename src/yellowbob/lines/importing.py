@@ -22,7 +22,11 @@ STATED = {"millimeter": "mm", "centimeter": "cm", "meter": "m", "inch": "in"}
 INSIDES = ("air", "water", "filled")
 SUFFIXES = (".stl", ".obj", ".ply", ".3mf")
 MERGE_DIGITS = 5
-"""Corners closer than 1e-5 mm are one."""
+"""Corners that are written alike to 1e-5 mm are one;"""
+WELD_MM = 1e-4
+"""at edges that would be open, corners that lie so close are."""
+STL_HEAD, STL_EACH = 84, 50
+"""Bytes of a binary STL before its triangles, and of each."""
 
 
 def _loaded(path: Path) -> tuple[Any, Any, str]:
@@ -46,6 +50,45 @@ def open_edges(faces: NDArray[np.integer[Any]]) -> NDArray[np.integer[Any]]:
     return edges[np.bincount(of_face.ravel()) % 2 == 1]
 
 
+def _refuse_cut_off(path: Path) -> None:
+    """Refuse a binary STL that is not as long as its own count of triangles says."""
+    size = path.stat().st_size
+    with path.open("rb") as file:
+        head = file.read(STL_HEAD + STL_EACH)
+    if size < STL_HEAD or (head[:5].lower() == b"solid" and b"\0" not in head):  # written in words
+        return
+    count = int.from_bytes(head[STL_HEAD - 4 : STL_HEAD], "little")
+    if size != STL_HEAD + STL_EACH * count:
+        held = max(size - STL_HEAD, 0) / STL_EACH
+        raise BadMesh(
+            f"{path.name}: says that {count} triangles are in it and is as long as {held:.6g}: it is cut off, or spoilt; "
+            "export it again"
+        )
+
+
+def _sized(faces: NDArray[np.integer[Any]]) -> NDArray[np.integer[Any]]:
+    """Triangles with three corners of their own."""
+    return faces[(faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])]
+
+
+def _welded(
+    vertices: Array, faces: NDArray[np.integer[Any]], gaps: NDArray[np.integer[Any]]
+) -> NDArray[np.integer[Any]]:
+    """Triangles over the same vertices (n, 3) mm, where those of open edges (k, 2) that all but coincide are one."""
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+    from scipy.spatial import cKDTree
+
+    loose = np.unique(gaps)
+    pairs = loose[cKDTree(vertices[loose]).query_pairs(WELD_MM, output_type="ndarray")]
+    count = len(vertices)
+    near = coo_array((np.ones(len(pairs), dtype=np.int8), (pairs[:, 0], pairs[:, 1])), shape=(count, count))
+    _, group = connected_components(near, directed=False)
+    first = np.full(count, count)
+    np.minimum.at(first, group, np.arange(count))
+    return np.asarray(first[group])[faces]
+
+
 def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Solid:
     """Read a mesh file in a unit (mm, cm, m, in) as a solid in mm, in the file's own axes; `inside` as `solid_of` takes it.
 
@@ -62,12 +105,14 @@ def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Sol
         raise BadInput(f"{path.name}: a mesh must be .stl, .obj, .ply or .3mf")
     if not path.is_file():
         raise BadInput(f"{path}: no such file; check the name")
+    if path.suffix.lower() == ".stl":
+        _refuse_cut_off(path)
     corners, faces, stated = _loaded(path)
     if stated and STATED.get(stated) != unit:
         remedy = f"give --unit {STATED[stated]}" if stated in STATED else "export it in mm"
         raise BadInput(f"{path.name}: says itself that its unit is the {stated}; {remedy}")
     if len(faces) == 0:
-        raise BadMesh(f"{path.name}: there are no triangles in it")
+        raise BadMesh(f"{path.name}: there are no triangles in it, or it is cut off; export it again")
     vertices = np.asarray(corners, dtype=float) * UNIT_MM[unit]
     if not np.isfinite(vertices).all():
         raise BadMesh(f"{path.name}: a corner is not a number; export it again")
@@ -82,13 +127,15 @@ def closed_solid(vertices: Array, faces: NDArray[np.integer[Any]], name: str, in
 
     mesh = trimesh.Trimesh(vertices, faces, process=False)
     mesh.merge_vertices(digits_vertex=MERGE_DIGITS, merge_tex=True, merge_norm=True)
-    faces = np.asarray(mesh.faces)
-    faces = faces[(faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])]
+    faces = _sized(np.asarray(mesh.faces))
     if not len(faces):
         raise BadMesh(f"{name}: its triangles have no size; is the unit right?")
     if len(mesh.vertices) > MOST_CORNERS:
         raise BadMesh(f"{name}: has {len(mesh.vertices)} corners, over {MOST_CORNERS}; export it coarser")
     gaps = open_edges(without_doubles(faces)[0])
+    if len(gaps):
+        faces = _sized(_welded(np.asarray(mesh.vertices), faces, gaps))
+        gaps = open_edges(without_doubles(faces)[0])
     if len(gaps):
         middle = np.asarray(mesh.vertices)[gaps].mean(axis=1)
         x, y, z = middle[0]

@@ -193,8 +193,11 @@ def solid_of(vertices: Array, faces: Faces, name: str, inside: Inside | None) ->
     if turned:
         notes.append(f"{turned} shells that lay inside out were turned")
     outer = unite([from_manifold(solid) for solid in outers])
-    if len(outers) > 1 and not overlapping:
-        notes.append(f"{len(outers)} solids that stand apart")
+    apart = len(to_manifold(outer).decompose()) if len(outers) > 1 else 1
+    if apart > 1:
+        notes.append(f"{apart} solids that stand apart")
+    elif len(outers) > 1 and not overlapping:
+        notes.append(f"{len(outers)} solids that lie against each other joined")
     cavity = _cavity(inner)
     if cavity is None or inside == "filled":
         return Solid(outer, None, tuple(notes))
