@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 from typing import Any
 
@@ -25,6 +26,8 @@ MERGE_DIGITS = 5
 """Corners that are written alike to 1e-5 mm are one;"""
 WELD_MM = 1e-4
 """at edges that would be open, corners that lie so close are."""
+NO_CORNER = re.compile(rb"^[ \t]*f[ \t](?:[^\n]*[ \t])?0+(?:[/\s]|\Z)", re.MULTILINE)
+"""A face that names a corner there is not."""
 STL_HEAD, STL_EACH = 84, 50
 """Bytes of a binary STL before its triangles, and of each."""
 
@@ -107,6 +110,8 @@ def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Sol
         raise BadInput(f"{path}: no such file; check the name")
     if path.suffix.lower() == ".stl":
         _refuse_cut_off(path)
+    if path.suffix.lower() == ".obj" and NO_CORNER.search(path.read_bytes()):
+        raise BadMesh(f"{path.name}: a face names corner 0, and an OBJ counts from 1; export it again")
     corners, faces, stated = _loaded(path)
     if stated and STATED.get(stated) != unit:
         remedy = f"give --unit {STATED[stated]}" if stated in STATED else "export it in mm"
