@@ -132,6 +132,33 @@ def test_a_name_twice_is_named_with_its_line(tmp_path: Path) -> None:
         from_csv(Material, file)
 
 
+@pytest.mark.parametrize(
+    ("count", "words"),
+    [
+        ("some", "line 3, count: 'some' is no number"),
+        ("-2", "line 3, count: b: a count of -2"),
+        ("1e12", "line 3, count: b"),
+    ],
+)
+def test_a_bad_count_is_named_with_its_line(tmp_path: Path, count: str, words: str) -> None:
+    file = tmp_path / "list.csv"
+    file.write_text(f"name,group,density_g_ml,spread_g_ml,count\na,wood,0.5,0.1,2\nb,wood,0.5,0.1,{count}\n")
+    with pytest.raises(BadInput, match=words):
+        from_csv(Material, file)
+
+
+def test_headings_and_cells_are_read_as_people_write_them_and_names_can_be_printed(tmp_path: Path) -> None:
+    file = tmp_path / "list.csv"
+    file.write_text(" Name , GROUP , Density_g_mL , spread_g_ml , Count \n bog oak , wood , 0.71 , 0.04 , 3 \n")
+    (one,), counts = from_csv(Material, file)
+    assert isinstance(one, Material) and (one.name, one.group, one.density_g_ml) == ("bog oak", "wood", 0.71)
+    assert counts == {"bog oak": 3.0}
+    for sign in ("\x00", "\x1b[2J", "\u202e"):
+        file.write_text(f"name,group,density_g_ml,spread_g_ml\nbog{sign}oak,wood,0.71,0.04\n")
+        with pytest.raises(BadInput, match="line 2, name: holds signs that cannot be printed"):
+            from_csv(Material, file)
+
+
 def test_no_list_takes_a_density_in_kilograms_a_cubic_metre() -> None:
     kinds = [k for k in vars(items).values() if isinstance(k, type) and issubclass(k, BaseModel)]
     kinds = [k for k in kinds if "density_g_ml" in k.model_fields]

@@ -13,6 +13,7 @@ from yellowbob.ground.cells import between
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import dimension_of, read_quantity
 from yellowbob.shelf.items import Item
+from yellowbob.shelf.own import sound_count
 
 COUNT = "count"
 
@@ -44,6 +45,16 @@ def item_from(kind: type[Item], fields: dict[str, str], where: str) -> Item:
         raise BadInput(f"{where}, {field}: {fault['msg'][:1].lower()}{fault['msg'][1:]}") from None
 
 
+def counted(name: str, text: str, where: str) -> float:
+    """How many lie there. Raises BadInput that names the place."""
+    try:
+        count = read_quantity(text, "number")
+        sound_count(name, count)
+    except BadInput as error:
+        raise BadInput(f"{where}, {COUNT}: {error}") from None
+    return count
+
+
 def to_csv(kind: type[Item], items: dict[str, Any], counts: dict[str, float]) -> str:
     """A list as CSV: a column for each field, and the count on the shelf."""
     out = io.StringIO()
@@ -64,7 +75,10 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
         raise BadInput(f"{path}: no such file; check the name") from None
     except (OSError, UnicodeDecodeError):
         raise BadInput(f"{path.name}: cannot be read as UTF-8 text") from None
-    reader = csv.DictReader(io.StringIO(text), strict=True, delimiter=between(text.partition("\n")[0]))
+    head, line, rows = text.partition("\n")
+    mark = between(head)
+    head = mark.join(cell.strip().lower() for cell in head.split(mark))  # as people write them
+    reader = csv.DictReader(io.StringIO(head + line + rows), strict=True, delimiter=mark)
     items: list[Item] = []
     counts: dict[str, float] = {}
     try:
@@ -77,13 +91,16 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
             where = f"{path.name}, line {reader.line_num}"
             if None in row or None in row.values():
                 raise BadInput(f"{where}: not as many values as the heading row has")
-            count = row.pop(COUNT, "").strip()
+            row = {field: text.strip() for field, text in row.items()}
+            count = row.pop(COUNT, "")
             item = item_from(kind, row, where)
+            if not item.name.isprintable():
+                raise BadInput(f"{where}, name: holds signs that cannot be printed; type it anew")
             if any(item.name == one.name for one in items):
                 raise BadInput(f"{where}: '{item.name}' is there twice; leave one")
             items.append(item)
             if count:
-                counts[items[-1].name] = read_quantity(count, "number")
+                counts[item.name] = counted(item.name, count, where)
     except csv.Error as error:
         raise BadInput(f"{path.name}, line {reader.line_num}: {error}") from None
     if not items:

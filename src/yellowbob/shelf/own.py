@@ -70,7 +70,7 @@ class OwnShelf:
 
         kinds = {item.name: item.stored_as() for item in items}
         for name, count in (counts or {}).items():
-            _sound_count(name, count)
+            sound_count(name, count)
         with self._database.begin() as connection:
             for item in items:
                 row = {"kind": item.stored_as(), "name": item.name, "entry": item.model_dump_json()}
@@ -110,7 +110,7 @@ class OwnShelf:
         from sqlalchemy import delete
 
         if count is not None:
-            _sound_count(name, count)
+            sound_count(name, count)
         t = self._counts
         with self._database.begin() as connection:
             if count is not None:
@@ -119,7 +119,8 @@ class OwnShelf:
                 connection.execute(delete(t).where(t.c.kind == kind.stored_as(), t.c.name == name))
 
 
-def _sound_count(name: str, count: float) -> None:
+def sound_count(name: str, count: float) -> None:
+    """Raise BadInput for a number of things that cannot be."""
     if not 0 <= count < 1e9:
         raise BadInput(f"{name}: a count of {count:g} cannot be; count what lies there, 0 or more")
 
