@@ -13,7 +13,7 @@ from typer.testing import CliRunner
 from yellowbob.cli.main import app
 from yellowbob.ground.errors import BadInput
 from yellowbob.shelf import items
-from yellowbob.shelf.exchange import from_csv
+from yellowbob.shelf.exchange import from_csv, to_csv
 from yellowbob.shelf.items import BallastStock, Material
 from yellowbob.shelf.own import OwnShelf, forget, set_aside
 from yellowbob.shelf.shipped import materials
@@ -157,6 +157,14 @@ def test_headings_and_cells_are_read_as_people_write_them_and_names_can_be_print
         file.write_text(f"name,group,density_g_ml,spread_g_ml\nbog{sign}oak,wood,0.71,0.04\n")
         with pytest.raises(BadInput, match="line 2, name: holds signs that cannot be printed"):
             from_csv(Material, file)
+
+
+def test_no_spreadsheet_takes_a_name_for_a_formula(tmp_path: Path) -> None:
+    one = Material(name="=1+1", group="wood", density_g_ml=0.5, spread_g_ml=0.1, note="-2 at the knots")
+    file = tmp_path / "list.csv"
+    file.write_text(to_csv(Material, {one.name: one}, {one.name: 2.0}), encoding="utf-8")
+    assert "'=1+1," in file.read_text() and "'-2 at the knots" in file.read_text()
+    assert from_csv(Material, file) == ([one], {one.name: 2.0})
 
 
 def test_no_list_takes_a_density_in_kilograms_a_cubic_metre() -> None:

@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from yellowbob.ground.cells import between
+from yellowbob.ground.cells import between, plain, unplain
 from yellowbob.ground.errors import BadInput
 from yellowbob.ground.quantities import dimension_of, read_quantity
 from yellowbob.shelf.items import Item
@@ -62,7 +62,7 @@ def to_csv(kind: type[Item], items: dict[str, Any], counts: dict[str, float]) ->
     writer = csv.DictWriter(out, [*fields, COUNT], lineterminator="\n")
     writer.writeheader()
     for item in items.values():
-        row = {f: ("" if (v := getattr(item, f)) is None else v) for f in fields}
+        row = {f: "" if (v := getattr(item, f)) is None else plain(v) for f in fields}
         writer.writerow({**row, COUNT: f"{counts[item.name]:g}" if item.name in counts else ""})
     return out.getvalue()
 
@@ -91,7 +91,7 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
             where = f"{path.name}, line {reader.line_num}"
             if None in row or None in row.values():
                 raise BadInput(f"{where}: not as many values as the heading row has")
-            row = {field: text.strip() for field, text in row.items()}
+            row = {field: unplain(text.strip()) for field, text in row.items()}
             count = row.pop(COUNT, "")
             item = item_from(kind, row, where)
             if not item.name.isprintable():
