@@ -35,6 +35,10 @@ LEAST_PART, LEAST_GREY_PART = 0.02, 0.05
 SHARP_SHARE, LARGE_PART, LARGE_SHARP_SHARE, SHARP_TIMES_PART = 0.34, 0.3, 0.22, 0.3
 """A part in the background's own hue is no shadow where so much of its rim is sharp; less will do of one so large, and less
 yet by how many times the body it is."""
+MOST_SHADE = 3.0
+"""A shadow is no more than so many times as large as what casts it."""
+HIGHEST = 0.9
+"""So much of a part stands out less than it is taken to do at most."""
 ROUGH, SMOOTHER = 1.0, 0.3
 """Ground is rough whose lightness wanders so much everywhere (of 100); what wanders this much less lies on it."""
 GRAIN_PX = 4.0
@@ -48,6 +52,14 @@ STRIP_PX, STRIP_SHARE, FARTHER_PX, BESIDE_POINTS = (3.0, 9.0), 0.8, 8.0, 10
 mean over so many points to each side."""
 BRIGHTER_BESIDE, STEADY, BRIGHT_SHARE = 1.8, 5.0, 0.2
 """By how much it is brighter (of 100), and by how many times what lies there wanders, along this share of the outline."""
+WIDE_FROM_PX, FAR_EDGE_PX, FAR_EDGE_SHARE, NARROW_PX = 5.0, 12.0, 0.9, (9.0, 24.0)
+"""Another edge is looked for from so far outside an outline, where its own edge ends, to so far, or so many times the body's
+thickness, px at half the working size; and, of narrow things, px at the working size."""
+STEP_PX, ALONG_POINTS = 4, 4
+"""Over so many px, in the mean over so many points to each side."""
+LEAST_HUE, FLAT, SOLID, SECOND_SHARE = 1.2, 0.5, 0.6, 0.1
+"""It is a step of so much in hue, with no more than this share of it before and after, and what lies up to it keeps above
+this share of it; along so much of an outline it is the body's."""
 RUN_GAP_PX, RUN_SHARE = 5, 0.22
 """Sharp places so near one another are of one run; no shadow's rim is sharp in one run along this share of the body."""
 BESIDE = (
@@ -69,10 +81,14 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: 
     toned = _beside(plain, body, ends, thin_px=THIN_GREY_PX)
     part = np.count_nonzero(toned) / size
     if part > LEAST_GREY_PART:
-        at, crisp = sharp_rim(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
+        away = masks.soft(asked.plain.away, 0.8)
+        away = np.minimum(away, masks.quantile(away[toned], HIGHEST))  # how the body stands out says nothing of it
+        at, crisp = sharp_rim(away, body | toned, asked.plain.unrest, toned)
         sharp = float(crisp.mean()) if len(crisp) else 0.0
-        if _longest_run(at[crisp], body, ends) > RUN_SHARE or sharp > min(
-            LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part
+        if (
+            part > MOST_SHADE
+            or _longest_run(at[crisp], body, ends) > RUN_SHARE
+            or sharp > min(LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part)
         ):
             raise BadPicture(BESIDE)
     if np.count_nonzero(_beside(_smooth(*ground), body, ends, GRAIN_PX)) > LEAST_PART * size:
@@ -80,13 +96,14 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: 
 
 
 def refuse_close_by(
-    outline: Array, pixels: NDArray[np.float32], plain: Difference, shade: Difference, rough: bool
+    outline: Array, pixels: NDArray[np.float32], asked: Measured, shade: Difference, rough: bool
 ) -> None:
     """Raise BadPicture where what lies close outside an outline (n, 2), px, is no background, or, on ground that is not
-    rough, is brighter than that."""
+    rough, is brighter than that. shade : the measure that was asked for in half the size, about the outline."""
     refuse_ring(outline, shade)
+    _refuse_second_edge(outline, asked.shade, shade)
     if not rough:
-        _refuse_brighter(outline, pixels, plain)
+        _refuse_brighter(outline, pixels, asked.plain)
 
 
 def refuse_ring(outline: Array, shade: Difference) -> None:
@@ -117,6 +134,31 @@ def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Differe
     unrest = 1.4826 * float(masks.median(np.abs(far - masks.median(far))))
     if float(np.mean(near - far > max(BRIGHTER_BESIDE, STEADY * unrest))) > BRIGHT_SHARE:
         raise BadPicture(BESIDE)
+
+
+def _refuse_second_edge(outline: Array, halved: Difference, shade: Difference) -> None:
+    """Raise BadPicture where outside an outline (n, 2), px, another edge runs, of something of whatever width."""
+    thick = masks.thickness(masks.inside(outline / 2.0, halved.away.shape))
+    wide = second_edge(outline / 2.0, halved, WIDE_FROM_PX, max(FAR_EDGE_PX, FAR_EDGE_SHARE * thick))
+    if max(wide, second_edge(outline, shade, *NARROW_PX)) > SECOND_SHARE:
+        raise BadPicture(BESIDE)
+
+
+def second_edge(outline: Array, shade: Difference, start: float, reach: float) -> float:
+    """Share of an outline (n, 2), px of a measure's size, outside which another edge runs, from `start` to `reach` px off: up
+    to there it is something of another hue than the ground, even if it is but little so, and there it ends as an edge does
+    and no shimmer."""
+    steps = np.arange(start - EDGE_PX, reach + 3.0 * STEP_PX)
+    seen = masks.read_across(masks.soft(shade.away, 0.8), outline, outward(outline), steps)
+    seen = np.mean(np.stack([np.roll(seen, n, axis=1) for n in range(-ALONG_POINTS, ALONG_POINTS + 1)]), axis=0)
+    count = len(steps) - 3 * STEP_PX
+    before = np.vstack([np.repeat(seen[:1], STEP_PX, axis=0), seen])[:count]
+    at, after, beyond = (seen[n * STEP_PX : n * STEP_PX + count] for n in range(3))
+    drop = at - after
+    flat = (before - at < FLAT * drop) & (np.abs(after - beyond) < FLAT * drop)
+    solid = np.minimum.accumulate(seen, axis=0)[:count] - after > SOLID * drop
+    edge = (drop > max(STANDS_OUT * shade.unrest, LEAST_HUE)) & flat & solid
+    return float(np.mean(edge[EDGE_PX:].any(axis=0)))
 
 
 def _no_background(measure: Difference) -> Mask:

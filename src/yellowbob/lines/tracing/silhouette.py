@@ -132,7 +132,7 @@ def _first_sound(
         try:
             outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
             if not dabs and asked is not None and about is not None:
-                refuse_close_by(outline, small, asked.plain, about, rough)
+                refuse_close_by(outline, small, asked, about, rough)
             return outline, contrast, doubts, about
         except BadPicture as error:
             refusal = refusal or error

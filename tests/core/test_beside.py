@@ -1,0 +1,73 @@
+"""What lies beside a traced outline and is the body's too: a belly of hardly another hue, paint that could be shade."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+import pytest
+
+from tests.core.test_trace_paints import judged
+from tests.painted_bodies import scene
+from yellowbob.lines.tracing.background import Difference, Surface
+from yellowbob.lines.tracing.beside import second_edge
+
+HIGH, WIDE = 160, 420
+OUTLINE = np.concatenate([
+    np.stack([np.linspace(60, 360, 301)[:-1], np.full(300, 60.0)], 1),
+    np.stack([np.full(40, 360.0), np.linspace(60, 100, 41)[:-1]], 1),
+    np.stack([np.linspace(360, 60, 301)[:-1], np.full(300, 100.0)], 1),
+    np.stack([np.full(40, 60.0), np.linspace(100, 60, 41)[:-1]], 1),
+])  # fmt: skip
+"""A block of 300 by 40 px, 680 points about it."""
+
+
+def measure(beside: np.ndarray, soft: float = 0.8, unrest: float = 0.2) -> Difference:
+    """How far each pixel is from the ground: 60 in the block, else what is given."""
+    away = np.asarray(beside, dtype=np.float32).copy()
+    away[60:100, 60:360] = 60.0
+    return Difference(cv2.GaussianBlur(away, (0, 0), soft), unrest, Surface(np.zeros((6, 1))), shade=True)
+
+
+def strip(start: float, end: float, wide: int, by: float, gap: int = 0) -> np.ndarray:
+    """Something below the block, from x to x, so wide and so far off it, that differs by so much."""
+    plane = np.zeros((HIGH, WIDE))
+    plane[100 + gap : 100 + gap + wide, round(start) : round(end)] = by
+    return plane
+
+
+@pytest.mark.parametrize(("start", "end"), [(60.0, 360.0), (60.0, 210.0), (150.0, 250.0)])
+@pytest.mark.parametrize("wide", [8, 14, 22])
+@pytest.mark.parametrize("by", [2.0, 3.4, 12.0])
+def test_a_strip_of_hardly_another_hue_is_seen_along_all_of_it(start: float, end: float, wide: int, by: float) -> None:
+    share = second_edge(OUTLINE, measure(strip(start, end, wide, by)), 5.0, 30.0)
+    assert share == pytest.approx((end - start) / 680.0, abs=0.03)
+
+
+def test_what_is_no_strip_is_none() -> None:
+    y = np.clip(np.arange(HIGH)[:, None] - 100.0, 0.0, None) * np.ones((1, WIDE))
+    below = y > 0
+    shimmers = [12.0 * np.exp(-y / far) * below for far in (6.0, 12.0, 25.0)]  # of the body's paint, on the ground
+    assert [second_edge(OUTLINE, measure(one), 5.0, 30.0) for one in shimmers] == [0.0, 0.0, 0.0]
+    for plain in (np.zeros((HIGH, WIDE)), strip(60, 360, 14, 0.9), strip(60, 360, 14, 9.0, gap=10)):
+        assert second_edge(OUTLINE, measure(plain), 5.0, 36.0) == 0.0  # nothing, too little, and a thing by itself
+    assert second_edge(OUTLINE, measure(np.zeros((HIGH, WIDE)), soft=2.0), 5.0, 30.0) == 0.0  # its own edge, soft
+    noisy = measure(strip(60, 360, 14, 3.0), unrest=1.5)
+    assert second_edge(OUTLINE, noisy, 5.0, 30.0) == 0.0  # no more than such a picture's unrest makes
+
+
+@pytest.mark.parametrize(
+    ("kind", "px", "angle", "shadow"),
+    [("waisted", 1300, 0.0, 0.2), ("two waists", 1300, 0.0, 0.2), ("loaf", 1000, 30.0, 0.0), ("loaf", 2000, 157.0, 0.35),
+     ("slim", 1000, 30.0, 0.0), ("minnow", 1300, 0.0, 0.2), ("bulb", 1300, 157.0, 0.2)],
+)  # fmt: skip
+def test_a_cream_belly_on_white_is_not_left_out(kind: str, px: int, angle: float, shadow: float) -> None:
+    """7 to 33 % of the area; the ends of the length lie in what is found."""
+    made = scene(kind, "three tones", "white", px, angle, noise=0.8, blur=1.5, shadow=shadow, seed=546453590)
+    assert judged(made, angle) == "refused"
+
+
+def test_a_stripe_is_no_body_where_the_rest_could_be_its_shadow() -> None:
+    """A body of the paper's own hue, darker; its stripe from end to end is a sixth of it."""
+    paints = ((210, 208, 198), (20, 20, 20))
+    made = scene("banana", "stripe", "paper", 1300, 157.0, noise=1.8, blur=1.0, shadow=0.2, paints=paints, seed=7285839)
+    assert judged(made, 157.0) == "refused"
