@@ -261,7 +261,8 @@ class _Walk(Space):
         """How thick its line is, across where that is most; nan where it cannot be told."""
         if not stroked(here.inherited):
             return 0.0
-        whole = None if None in here.size else math.hypot(*here.size) / math.sqrt(2.0)  # type: ignore[arg-type]
+        wide, high = here.size
+        whole = None if wide is None or high is None else math.hypot(wide, high) / math.sqrt(2.0)
         try:
             width = self.length(here.inherited.get("stroke-width", "1"), whole, "stroke-width")
         except BadInput:
