@@ -97,6 +97,35 @@ def test_corners_that_all_but_coincide_are_one(off_mm: float, closes: bool) -> N
     assert found.outer.volume_mm3 == pytest.approx(solid.volume, rel=1e-6)
 
 
+def test_corners_of_an_obj_are_counted_from_one(tmp_path: Path) -> None:
+    file = tmp_path / "b.obj"
+    corners = "".join(f"v {x} {y} {z}\n" for x in (0, 60) for y in (0, 12) for z in (0, 14))
+    faces = np.array([[1, 2, 4, 3], [5, 7, 8, 6], [1, 5, 6, 2], [3, 4, 8, 7], [1, 3, 7, 5], [2, 6, 8, 4]])
+    for less, back in ((0, False), (1, True), (9, False)):
+        file.write_text(corners + "".join(f"f {' '.join(map(str, one - less))}\n" for one in faces))
+        if back:
+            with pytest.raises(BadMesh, match="names corner 0, and an OBJ counts from 1"):
+                read_solid(file, "mm")
+        else:  # from the last one backwards is another way to count
+            assert read_solid(file, "mm").outer.volume_mm3 == pytest.approx(60 * 12 * 14)
+    file.write_text(corners + "vt 0 0\nvt 1 0\n" + "".join(f"f {' '.join(f'{k}/1' for k in one)}\n" for one in faces))
+    assert read_solid(file, "mm").outer.volume_mm3 == pytest.approx(60 * 12 * 14)
+
+
+@pytest.mark.parametrize("suffix", [".stl", ".obj", ".ply"])
+def test_a_file_that_may_not_be_opened_says_so(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, suffix: str) -> None:
+    file = tmp_path / f"b{suffix}"
+    ball(9.0, 1).export(file)
+
+    def shut(*_: object, **__: object) -> None:
+        raise PermissionError(13, "Permission denied")
+
+    for name in ("io.open", "builtins.open"):
+        monkeypatch.setattr(name, shut)
+    with pytest.raises(BadMesh, match="cannot be read as a"):
+        read_solid(file, "mm")
+
+
 @pytest.mark.parametrize(
     ("by", "words"), [(-1, "as long as 319.98"), (-5000, "as long as 220"), (4, "as long as 320.08")]
 )

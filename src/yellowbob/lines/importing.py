@@ -37,6 +37,10 @@ def _loaded(path: Path) -> tuple[Any, Any, str]:
     try:
         if path.suffix.lower() == ".3mf":
             return read_3mf(path)
+        if path.suffix.lower() == ".stl":
+            _refuse_cut_off(path)
+        if path.suffix.lower() == ".obj" and NO_CORNER.search(path.read_bytes()):
+            raise BadMesh(f"{path.name}: a face names corner 0, and an OBJ counts from 1; export it again")
         import trimesh  # half a second to import: only when a mesh is read
 
         loaded = trimesh.load(path, force="mesh", process=False)
@@ -108,10 +112,6 @@ def read_solid(path: Path | str, unit: str, inside: Inside | None = None) -> Sol
         raise BadInput(f"{path.name}: a mesh must be .stl, .obj, .ply or .3mf")
     if not path.is_file():
         raise BadInput(f"{path}: no such file; check the name")
-    if path.suffix.lower() == ".stl":
-        _refuse_cut_off(path)
-    if path.suffix.lower() == ".obj" and NO_CORNER.search(path.read_bytes()):
-        raise BadMesh(f"{path.name}: a face names corner 0, and an OBJ counts from 1; export it again")
     corners, faces, stated = _loaded(path)
     if stated and STATED.get(stated) != unit:
         remedy = f"give --unit {STATED[stated]}" if stated in STATED else "export it in mm"
