@@ -37,8 +37,6 @@ SHARP_SHARE, LARGE_PART, LARGE_SHARP_SHARE, SHARP_TIMES_PART = 0.34, 0.3, 0.22, 
 yet by how many times the body it is."""
 MOST_SHADE = 3.0
 """A shadow is no more than so many times as large as what casts it."""
-HIGHEST = 0.9
-"""So much of a part stands out less than it is taken to do at most."""
 ROUGH, SMOOTHER = 1.0, 0.3
 """Ground is rough whose lightness wanders so much everywhere (of 100); what wanders this much less lies on it."""
 GRAIN_PX = 4.0
@@ -81,9 +79,7 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: 
     toned = _beside(plain, body, ends, thin_px=THIN_GREY_PX)
     part = np.count_nonzero(toned) / size
     if part > LEAST_GREY_PART:
-        away = masks.soft(asked.plain.away, 0.8)
-        away = np.minimum(away, masks.quantile(away[toned], HIGHEST))  # how the body stands out says nothing of it
-        at, crisp = sharp_rim(away, body | toned, asked.plain.unrest, toned)
+        at, crisp = sharp_rim(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
         sharp = float(crisp.mean()) if len(crisp) else 0.0
         if (
             part > MOST_SHADE
