@@ -6,10 +6,11 @@ import cv2
 import numpy as np
 import pytest
 
-from tests.core.test_trace_paints import judged
+from tests.core.test_trace_paints import judged, trace
 from tests.painted_bodies import scene
 from yellowbob.lines.tracing.background import Difference, Surface
 from yellowbob.lines.tracing.beside import second_edge
+from yellowbob.lines.tracing.silhouette import Stroke
 
 HIGH, WIDE = 160, 420
 OUTLINE = np.concatenate([
@@ -64,6 +65,15 @@ def test_a_cream_belly_on_white_is_not_left_out(kind: str, px: int, angle: float
     """7 to 33 % of the area; the ends of the length lie in what is found."""
     made = scene(kind, "three tones", "white", px, angle, noise=0.8, blur=1.5, shadow=shadow, seed=546453590)
     assert judged(made, angle) == "refused"
+
+
+def test_touched_up_elsewhere_a_belly_left_out_is_said() -> None:
+    """With the brush nothing is refused; but it did not take the belly in."""
+    made = scene("loaf", "three tones", "white", 1000, 30.0, noise=0.8, blur=1.5, seed=546453590)
+    middle = np.mean([made.known.nose, made.known.tail], axis=0)
+    found = trace(made, 30.0, (Stroke((float(middle[0]), float(middle[1])), 6.0, True),))
+    assert found.area_mm2 < 0.95 * made.known.area_px
+    assert any("something that is no background either" in words for words in found.warnings)
 
 
 def test_a_stripe_is_no_body_where_the_rest_could_be_its_shadow() -> None:

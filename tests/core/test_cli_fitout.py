@@ -123,6 +123,8 @@ def test_the_shelf_from_the_command_line(
     assert {m["name"]: m["count"] for m in out("shelf", "list", "ballast")}["my shot"] == 25
     assert "no list" in no("shelf", "list", "spoons")
     assert "field=value" in no("shelf", "add", "materials", "x", "heavy")
+    said = no("shelf", "add", "materials", "bog\x1b[2Joak", "group=wood", "density_g_ml=0.5", "spread_g_ml=0.1")
+    assert "cannot be printed" in said and "\x1b" not in said
     assert "density_g_ml" in no("shelf", "add", "materials", "x", "group=wood")
 
 

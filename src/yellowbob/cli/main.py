@@ -217,8 +217,8 @@ def main(arguments: list[str] | None = None) -> None:
         if explain is None:
             raise
         context = getattr(error, "ctx", None)
-        of_group = context is not None and hasattr(context.command, "commands")
-        asked_of = context.command_path if context is not None and of_group else "yellow-bob"
+        group = hasattr(getattr(context, "command", None), "commands")
+        asked_of = getattr(context, "command_path", "") if group else "yellow-bob"
         _refuse(f"{explain()} ({asked_of} --help lists the commands)")
 
 

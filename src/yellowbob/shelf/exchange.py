@@ -30,6 +30,9 @@ def item_from(kind: type[Item], fields: dict[str, str], where: str) -> Item:
     strange = [f for f in fields if f not in known]
     if strange:
         raise BadInput(f"{where}: no field '{strange[0]}' here; there are {', '.join(known)}")
+    if not fields.get("name", "").isprintable():
+        where = "".join(sign for sign in where if sign.isprintable())
+        raise BadInput(f"{where}, name: holds signs that cannot be printed; type it anew")
     values: dict[str, Any] = {}
     for field, text in fields.items():
         if text.strip():
@@ -94,8 +97,6 @@ def from_csv(kind: type[Item], path: Path) -> tuple[list[Item], dict[str, float]
             row = {field: unplain(text.strip()) for field, text in row.items()}
             count = row.pop(COUNT, "")
             item = item_from(kind, row, where)
-            if not item.name.isprintable():
-                raise BadInput(f"{where}, name: holds signs that cannot be printed; type it anew")
             if any(item.name == one.name for one in items):
                 raise BadInput(f"{where}: '{item.name}' is there twice; leave one")
             items.append(item)

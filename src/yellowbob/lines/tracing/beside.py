@@ -97,7 +97,7 @@ def refuse_close_by(
     """Raise BadPicture where what lies close outside an outline (n, 2), px, is no background, or, on ground that is not
     rough, is brighter than that. shade : the measure that was asked for in half the size, about the outline."""
     refuse_ring(outline, shade)
-    _refuse_second_edge(outline, asked.shade, shade)
+    refuse_second_edge(outline, asked.shade, shade)
     if not rough:
         _refuse_brighter(outline, pixels, asked.plain)
 
@@ -132,7 +132,7 @@ def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Differe
         raise BadPicture(BESIDE)
 
 
-def _refuse_second_edge(outline: Array, halved: Difference, shade: Difference) -> None:
+def refuse_second_edge(outline: Array, halved: Difference, shade: Difference) -> None:
     """Raise BadPicture where outside an outline (n, 2), px, another edge runs, of something of whatever width."""
     thick = masks.thickness(masks.inside(outline / 2.0, halved.away.shape))
     wide = second_edge(outline / 2.0, halved, WIDE_FROM_PX, max(FAR_EDGE_PX, FAR_EDGE_SHARE * thick))

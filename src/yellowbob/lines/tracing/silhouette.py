@@ -16,7 +16,14 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.beside import ROUGH, refuse_close_by, refuse_parts_beside, refuse_ring, roughness
+from yellowbob.lines.tracing.beside import (
+    ROUGH,
+    refuse_close_by,
+    refuse_parts_beside,
+    refuse_ring,
+    refuse_second_edge,
+    roughness,
+)
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
@@ -176,6 +183,7 @@ def _left_beside(
     try:
         refuse_parts_beside(asked, body, coarse, roughness(asked, body))
         refuse_ring(outline, about)
+        refuse_second_edge(outline, asked.shade, about)
     except BadPicture:
         return (
             "beside its outline lies something that is no background either: look whether the brush took in all of it",
