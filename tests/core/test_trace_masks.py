@@ -119,3 +119,12 @@ def test_other_colours_leave_alone_how_clear_a_pixel_is() -> None:
     assert np.array_equal(
         masks.coloured(pixels, 1.0 - pixels[..., :3]), np.concatenate([1.0 - pixels[..., :3], pixels[..., 3:]], 2)
     )
+
+
+def test_the_longest_run_round_an_outline_goes_on_past_its_first_point() -> None:
+    rng = np.random.default_rng(8)
+    for count in (1, 2, 7, 40):
+        for share in (0.0, 0.3, 0.8, 1.0):
+            marked = rng.random(count) < share
+            twice = "".join("x" if m else " " for m in (*marked, *marked))
+            assert masks.longest_run(marked) == min(count, max(len(part) for part in twice.split(" ")))

@@ -15,6 +15,7 @@ from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.edge import Array, outward
 from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, sharp_rim
 from yellowbob.lines.tracing.masks import Box, Mask
+from yellowbob.lines.tracing.palette import strange
 
 Ground = tuple[NDArray[np.float32], float]
 """How rough a picture is everywhere, (h, w), and at least on its ground."""
@@ -45,6 +46,10 @@ BRIGHTER = 3.0
 """What is so much brighter than the ground (of 100) is no shadow on it."""
 RING_PX, RING_SHARE = (5.0, 8.0), 0.05
 """So far outside an outline, px at the working size, lies the background but along this share of it."""
+RESTLESS, MOST_RESTLESS = 1.5, 12.0
+"""A background of more unrest than this hides paint of its colours, which is said, and refused; a picture's noise is less."""
+RUN_SAID, MOST_RUN = 0.02, 0.04
+"""Something else along this share of it in one run is said, and refused; where hooks and corners cross it, it is less."""
 STRIP_PX, STRIP_SHARE, FARTHER_PX, BESIDE_POINTS = (3.0, 9.0), 0.8, 8.0, 10
 """A strip so far outside an outline is held against what lies past this share of the body's thickness, so wide; each in the
 mean over so many points to each side."""
@@ -89,25 +94,50 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: 
             raise BadPicture(BESIDE)
     if np.count_nonzero(_beside(_smooth(*ground), body, ends, GRAIN_PX)) > LEAST_PART * size:
         raise BadPicture(BESIDE)
+    restless = STANDS_OUT * asked.plain.unrest > LEAST_AWAY
+    if restless and np.count_nonzero(_beside(strange(asked.pixels, body), body, ends)) > LEAST_PART * size:
+        raise BadPicture(BESIDE)
 
 
-def refuse_close_by(
+def restless_doubts(asked: Measured, by_hand: bool) -> tuple[str, ...]:
+    """What a restless background may hide, in words. Raises BadPicture where that is nearly anything, unless touched up."""
+    if asked.plain.unrest <= RESTLESS:
+        return ()
+    hidden = STANDS_OUT * asked.plain.unrest
+    told = f"its background is patterned or grainy: paint within {hidden:.0f} of 100 of its colour is not told from it"
+    if asked.plain.unrest > MOST_RESTLESS and not by_hand:
+        raise BadPicture(f"{told}; use a plain background, or touch it up with the brush")
+    return (f"{told}: look whether all of the body is in the outline",)
+
+
+def doubts_close_by(
     outline: Array, pixels: NDArray[np.float32], asked: Measured, shade: Difference, rough: bool
-) -> None:
-    """Raise BadPicture where what lies close outside an outline (n, 2), px, is no background, or, on ground that is not
-    rough, is brighter than that. shade : the measure that was asked for in half the size, about the outline."""
-    refuse_ring(outline, shade)
+) -> tuple[str, ...]:
+    """What is doubtful about what lies close outside an outline (n, 2), px, in words.
+
+    Raises BadPicture where it is no background, or, on ground that is not rough, is brighter than that. shade : the measure
+    that was asked for in half the size, about the outline.
+    """
+    doubts = ring_doubts(outline, shade)
     refuse_second_edge(outline, asked.shade, shade)
     if not rough:
         _refuse_brighter(outline, pixels, asked.plain)
+    return doubts
 
 
-def refuse_ring(outline: Array, shade: Difference) -> None:
-    """Raise BadPicture where close outside an outline (n, 2), px, along much of it, is something else than the background."""
+def ring_doubts(outline: Array, shade: Difference) -> tuple[str, ...]:
+    """What is doubtful where close outside an outline (n, 2), px, something else than the background lies in one run, as what
+    is left of a lip does that passes into the ground's colour. Raises BadPicture where it lies along much of it."""
     steps = np.arange(*RING_PX)
     away = masks.median(masks.read_across(shade.away, outline, outward(outline), steps))
-    if float(np.mean(away > max(STANDS_OUT * shade.unrest, LEAST_AWAY))) > RING_SHARE:
+    other = away > max(STANDS_OUT * shade.unrest, LEAST_AWAY)
+    run = masks.longest_run(other) / len(other)
+    if float(np.mean(other)) > RING_SHARE or run > MOST_RUN:
         raise BadPicture(BESIDE)
+    if run <= RUN_SAID:
+        return ()
+    told = f"close beside {100 * run:.0f} % of its edge lies something that is no background"
+    return (f"{told}: look whether a part is missing there",)
 
 
 def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Difference) -> None:

@@ -12,8 +12,9 @@ from yellowbob.lines.tracing.tips import MOST_SHORT_SHARE, SHORT_SHARE, to_click
 
 Array = NDArray[np.float64]
 
-ONE_SIDED = 0.12
-"""A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater."""
+ONE_SIDED, ONE_SIDED_SAID = 0.12, 0.2
+"""A body lies to both sides of the line between its ends, its lesser depth at least this share of the greater; up to which
+it is said."""
 
 
 def scale_of(known_mm: float, start: tuple[float, float], end: tuple[float, float]) -> float:
@@ -32,13 +33,11 @@ def refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:
     """Refuse an outline that one of the clicked ends misses, or both."""
     from skimage.measure import points_in_poly
 
-    line = (np.asarray(ends.two) - ends.one) / ends.apart
-    sides = (outline - ends.one) @ np.array([-line[1], line[0]])
     away = [float(np.linalg.norm(outline - np.asarray(end), axis=1).min()) for end in (ends.one, ends.two)]
     near = [a <= NEAR_SHARE * ends.apart + 1.0 for a in away]
     between = np.linspace(0.08, 0.92, 40)[:, None] * (np.asarray(ends.two) - ends.one) + ends.one
     crosses = float(points_in_poly(between, outline).mean()) > 0.05
-    if all(near) and min(sides.max(), -sides.min()) < ONE_SIDED * max(sides.max(), -sides.min()):
+    if all(near) and one_sided(outline, ends) < ONE_SIDED:
         raise BadPicture(
             "what was found lies all to one side of the line between its ends, as a back does whose belly has the "
             "background's colour; use another background, or touch it up with the brush"
@@ -56,8 +55,15 @@ def refuse_missed_ends(outline: Array, ends: Ends, factor: float) -> None:
     )
 
 
+def one_sided(outline: Array, ends: Ends) -> float:
+    """How deep an outline is to one side of the line between the clicked ends, as a share of the other, the greater."""
+    line = (np.asarray(ends.two) - ends.one) / ends.apart
+    sides = (outline - ends.one) @ np.array([-line[1], line[0]])
+    return float(min(sides.max(), -sides.min()) / max(sides.max(), -sides.min(), 1e-9))
+
+
 def by_its_ends(outline: Array, ends: Ends, by_hand: bool) -> tuple[Array, tuple[str, ...]]:
-    """The outline drawn on to its clicked ends, and what is doubtful about its length. Raises BadPicture if it is far off."""
+    """The outline drawn on to its clicked ends, and what is doubtful about that. Raises BadPicture if it is far off."""
     if by_hand:
         drawn, (_, short) = outline, to_clicks(outline, ends.one, ends.two, 0.0)
     else:
@@ -68,4 +74,9 @@ def by_its_ends(outline: Array, ends: Ends, by_hand: bool) -> tuple[Array, tuple
             f"{told}: a shadow or something else lies against it, or an end has the background's colour; "
             "use softer light or another background, or touch it up with the brush"
         )
-    return drawn, (f"{told}: look at its ends",) if abs(short) > SHORT_SHARE else ()
+    doubts = [f"{told}: look at its ends"] if abs(short) > SHORT_SHARE else []
+    if one_sided(drawn, ends) < ONE_SIDED_SAID:
+        doubts.append(
+            "nearly all of it lies to one side of the line between its ends: look whether a part is missing there"
+        )
+    return drawn, tuple(doubts)

@@ -19,7 +19,9 @@ from yellowbob.lines.tracing.edge import (
     MOST_AREA_SHARE,
     PLACED_PX,
     PLACED_ROUGH_PX,
+    PLACED_WEAK_PX,
     RIM_SHARES,
+    WEAK_STEP,
     area_doubt,
     outward,
     rimmed,
@@ -44,6 +46,8 @@ SOFT_SHARES, BAND_SHARES = (0.008, 0.1), (0.03, 0.1)
 """The share of an outline that is soft, or has a band beside it, from which on it is said, and is refused."""
 STEM_PX, STEM_LONG, STEM_SHARE = 14.0, 3.0, 0.05
 """What is thinner, and longer than so many times that squared by its area, is a stem; it is spoken of from this share on."""
+GAP_WIDE, GAP_SHARES = 0.5, (0.005, 0.03)
+"""A gap is narrower than this share of a body's thickness; the share of its area from which on it is said, and is refused."""
 ALONG = 9
 """Points to each side of an outline's over which both are taken, by the median."""
 
@@ -52,13 +56,15 @@ ALONG = 9
 class Traced:
     """An outline (n, 2), px, on its edge; which of its points were drawn by hand; the body's mask; what was seen on the way.
 
-    faint : share of it whose edge is faint. hung : thin things left out. rough : whether the ground is rough.
+    faint : share of it whose edge is faint. step : in colour at most places. hung : thin things left out. rough : whether
+    the ground is.
     """
 
     outline: Array
     by_hand: Mask
     body: Mask
     faint: float
+    step: float
     hung: int
     rough: bool
 
@@ -72,6 +78,17 @@ def stem_of(body: Mask) -> tuple[float, float]:
         return 0.0, 0.0
     size, along = np.count_nonzero(thin), float(np.ptp(masks.hull(thin) @ masks.axes_of(thin)[:, 1])) + 1.0
     return size / np.count_nonzero(body), size / along
+
+
+def gap_of(body: Mask) -> float:
+    """The largest narrow gap that runs into a body from outside, as a share of its area: paint of the ground's colour in it
+    leaves one, and no outline of a lure or a float has it, a forked tail or a lip's corner neither."""
+    radius = 0.5 * GAP_WIDE * masks.thickness(body)
+    room = int(radius) + 3
+    own = np.pad(body[masks.box_of(body, 0)], room)
+    closed = masks.depth(masks.within(own, radius)) > radius
+    _, sizes, _ = masks.pieces(masks.shrunk(closed & ~own, 1))
+    return float(sizes[1:].max(initial=0) / max(np.count_nonzero(own), 1))
 
 
 def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tuple[float, float]:
@@ -116,9 +133,11 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
         doubts.append(
             f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
         )
-    unsure = area_doubt(found.outline, PLACED_ROUGH_PX if found.rough else PLACED_PX)
+    weak = found.step < WEAK_STEP
+    unsure = area_doubt(found.outline, PLACED_ROUGH_PX if found.rough else PLACED_WEAK_PX if weak else PLACED_PX)
     if unsure > AREA_SHARE:
-        slim = "it is slim in the picture" + (", and its ground rough" if found.rough else "")
+        slim = "it is slim in the picture"
+        slim += ", and its ground rough" if found.rough else ", and its edge weak" if weak else ""
         slim += f": its area is known to {100 * unsure:.1f} %"
         if unsure > MOST_AREA_SHARE:
             raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
@@ -129,6 +148,12 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
             f"{100 * stem:.0f} % of its area is a stem about {wide:.0f} pixels thick, of which a stripe may be missing: "
             "set its thickness by the calliper"
         )
+    gap = gap_of(found.body)
+    if gap > GAP_SHARES[0]:
+        words = f"a gap runs into it, {100 * gap:.1f} % of its area, as paint of the background's colour leaves it"
+        if gap > GAP_SHARES[1] and not touched:
+            raise BadPicture(f"{words}; use another background, or touch it up with the brush")
+        doubts.append(f"{words}: look there")
     rim = rimmed(found.outline, colour, found.body)
     if RIM_SHARES[0] < rim < RIM_SHARES[1] and not touched:
         doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "

@@ -20,12 +20,19 @@ RAGGED_SPAN, RAGGED_PX, RAGGED_SHARE = 3, 2.5, 0.05
 """By how much an outline may bend over so many points to each side, and at what share of them it bends more."""
 FAINT_RISE, FAINT_SHARE = 0.07, 0.03
 """A step in colour under this is faint, which is said where it is more than this share of the outline."""
+IN_HUE = 0.5
+"""A step in colour is one in hue where hue makes more than this share of it."""
+NO_BAND = 0.8
+"""What lies across an edge is lighter than this share of the darker side's light, or a band."""
 LEAST_RISE = 0.03
 """Least step in colour (0 to 1 a channel) that an outline is put on."""
 LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
 """An edge may be so soft always, never softer, and between by this share of the body's thickness; else it is out of focus."""
-PLACED_PX, PLACED_ROUGH_PX, AREA_SHARE, MOST_AREA_SHARE = 0.35, 0.7, 0.01, 0.04
-"""How exactly an edge is placed, px, on smooth ground and on rough; the share of area it may make unsaid; and at all."""
+PLACED_PX, PLACED_WEAK_PX, PLACED_ROUGH_PX, AREA_SHARE, MOST_AREA_SHARE = 0.35, 0.6, 0.7, 0.01, 0.04
+"""How exactly an edge is placed, px, on smooth ground, where it is weak, and on rough; the share of area it may make unsaid;
+and at all."""
+WEAK_STEP = 0.33
+"""An edge is weak where at most places the step in colour (0 to 1 a channel, together) is less."""
 RIM_PX, DEEP_PX = 3.0, 9.0
 """A rim is another colour so far inside an outline than so much further in."""
 RIM_COLOUR = 0.09
@@ -62,26 +69,27 @@ def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
 
 def at_half_level(
     outline: Array, colour: NDArray[np.float32], inside: Mask, drawn: Mask, thick: float, reach: float
-) -> tuple[Array, float]:
+) -> tuple[Array, float, float]:
     """Move outline points (n, 2) along their normals to where the colour is half-way between inside and outside.
 
-    colour : (h, w, 3), in which light mixes straight. Points drawn by hand stay. Also the share of it that is faint.
+    colour : (h, w, 3), in which light mixes straight. Points drawn by hand stay. Also the share of it that is faint, and the
+    step in colour at most places.
     """
     normal = outward(outline)
     steps = np.arange(-reach, reach + 0.01, 0.5)
     mixed = masks.read_across(colour, outline, normal, steps)
     within, without = masks.median(mixed[steps <= -0.5 * reach]), masks.median(mixed[steps >= 0.5 * reach])
-    way = within - without
-    rise = np.linalg.norm(way, axis=1)
+    rise = np.linalg.norm(within - without, axis=1)
+    way = _but_shade(mixed, within, without)
     # how much of the inside's colour there is: 1 inside, 0 outside
-    along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum(rise**2, 1e-9)).T
+    along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
     beyond = masks.read_across(inside, outline, normal, steps[-1:])[0]
     crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
     sound = (rise > LEAST_RISE) & (beyond < 0.5) & ~drawn & crossed.any(axis=1)
     if reach <= NEAR_PX and (sound | drawn | (beyond >= 0.5)).mean() < SURE_SHARE:
         raise BadPicture(UNCLEAR)
     if not sound.any():
-        return outline, 0.0
+        return outline, 0.0, 0.0
     wide = _edge_width(along[sound], steps)
     if reach > NEAR_PX and wide > min(SOFTEST_PX, max(LEAST_SOFT_PX, SOFTEST_SHARE * thick)):
         raise BadPicture(f"it is out of focus: its edge is {wide:.0f} pixels soft; take a sharper picture")
@@ -93,7 +101,24 @@ def at_half_level(
     move = np.interp(row, wrapped, move[wrapped], period=len(outline))
     move[drawn] = 0.0
     faint = float(np.mean(((rise < FAINT_RISE) | ~sound) & ~drawn & (beyond < 0.5)))
-    return np.asarray(outline + _median_of_seven(move)[:, None] * normal), faint
+    return np.asarray(outline + _median_of_seven(move)[:, None] * normal), faint, float(masks.median(rise))
+
+
+def _but_shade(mixed: Array, within: Array, without: Array) -> Array:
+    """The ways from the colours outside to those inside, (n, 3); of them those that are ways in hue are made blind to shade.
+
+    Where both are about as light, the light that falls off towards a body's rim is no edge; but much darker in between is
+    a band of its own. mixed : colours across, (s, n, 3).
+    """
+    way, both = within - without, within + without
+    grey = both / np.maximum(np.linalg.norm(both, axis=1, keepdims=True), 1e-9)
+    hue = way - (way * grey).sum(axis=1, keepdims=True) * grey
+    light = np.einsum("snc,nc->sn", mixed, grey)
+    darker = np.minimum((within * grey).sum(axis=1), (without * grey).sum(axis=1))
+    in_hue = (np.linalg.norm(hue, axis=1) > IN_HUE * np.linalg.norm(way, axis=1)) & (
+        light.min(axis=0) > NO_BAND * darker
+    )
+    return np.where(in_hue[:, None], hue, way)
 
 
 def _median_of_seven(move: Array) -> Array:

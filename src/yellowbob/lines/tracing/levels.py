@@ -66,12 +66,13 @@ class Found:
 @dataclass(frozen=True, eq=False)
 class Measured:
     """What each measure finds in a picture, the better first; the two measures; by how much of 100 each pixel is
-    lighter than the background there, (h, w)."""
+    lighter than the background there, (h, w); and the picture, (h, w, 4)."""
 
     found: list[Found]
     plain: Difference
     shade: Difference
     lighter: NDArray[np.float32]
+    pixels: NDArray[np.float32]
 
 
 @dataclass(frozen=True)
@@ -106,7 +107,7 @@ def measured(pixels: NDArray[np.float32], ends: Ends | None) -> Measured:
     plain = difference(colour)
     shade = difference_but_shade(pixels, plain)
     lighter = colour[..., 0] - plain.ground.over(pixels.shape)[..., 0]
-    return Measured(_agreed(plain, shade, ends), plain, shade, lighter)
+    return Measured(_agreed(plain, shade, ends), plain, shade, lighter, pixels)
 
 
 def _agreed(plainly: Difference, but_shade: Difference, ends: Ends | None) -> list[Found]:

@@ -232,3 +232,11 @@ def _light() -> NDArray[np.float32]:
     """The light of LIGHT_STEPS + 1 even steps of sRGB's values, after IEC 61966-2-1."""
     steps = np.linspace(0.0, 1.0, LIGHT_STEPS + 1)
     return np.where(steps <= 0.04045, steps / 12.92, ((steps + 0.055) / 1.055) ** 2.4).astype(np.float32)
+
+
+def longest_run(marked: Mask) -> int:
+    """How many points in a row are marked, at most, of those round a closed outline (n,)."""
+    if marked.all():
+        return len(marked)
+    plain = np.flatnonzero(~marked)
+    return int(np.diff(plain, append=plain[0] + len(marked)).max()) - 1

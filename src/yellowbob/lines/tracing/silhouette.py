@@ -18,10 +18,11 @@ from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.beside import (
     ROUGH,
-    refuse_close_by,
+    doubts_close_by,
     refuse_parts_beside,
-    refuse_ring,
     refuse_second_edge,
+    restless_doubts,
+    ring_doubts,
     roughness,
 )
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
@@ -112,7 +113,11 @@ def find_silhouette(
             refuse_parts_beside(asked, first, coarse, ground)
         chosen = (_refined(small, found) for found in asked.found)
     outline, contrast, doubts, about = _first_sound(chosen, asked, small, colour, clicked, dabs, rough)
-    doubts = (*doubts, *_about_lines(lines, outline, bool(strokes)))
+    doubts = (
+        *doubts,
+        *_about_lines(lines, outline, bool(strokes)),
+        *(restless_doubts(asked, bool(strokes)) if asked is not None else ()),
+    )
     if strokes:
         doubts = (*doubts, *_left_beside(asked, outline, about, coarse))
     if clicked is None or beside:
@@ -139,7 +144,7 @@ def _first_sound(
         try:
             outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
             if not dabs and asked is not None and about is not None:
-                refuse_close_by(outline, small, asked, about, rough)
+                doubts = (*doubts, *doubts_close_by(outline, small, asked, about, rough))
             return outline, contrast, doubts, about
         except BadPicture as error:
             refusal = refusal or error
@@ -182,9 +187,11 @@ def _left_beside(
     body = masks.inside(outline / 2.0, asked.plain.away.shape)
     try:
         refuse_parts_beside(asked, body, coarse, roughness(asked, body))
-        refuse_ring(outline, about)
         refuse_second_edge(outline, asked.shade, about)
+        all_in = not ring_doubts(outline, about)
     except BadPicture:
+        all_in = False
+    if not all_in:
         return (
             "beside its outline lies something that is no background either: look whether the brush took in all of it",
         )
@@ -231,11 +238,11 @@ def _outlined(
     by_hand = drawn[np.clip(outline[:, 1].round().astype(int), 0, body.shape[0] - 1),
                     np.clip(outline[:, 0].round().astype(int), 0, body.shape[1] - 1)]  # fmt: skip
     # at the level the outline lies outside the edge's middle: it is brought near first, and then put on it
-    moved, faint = outline, 0.0
+    moved, faint, step = outline, 0.0, 0.0
     for reach in (min(FAR_PX, max(NEAR_PX, 0.3 * thick)), NEAR_PX):
-        moved, faint = at_half_level(moved, colour, inside, by_hand, thick, reach)
+        moved, faint, step = at_half_level(moved, colour, inside, by_hand, thick, reach)
     refuse_ragged(moved, by_hand)
-    doubts = doubts_about(Traced(moved, by_hand, body, faint, hung, rough), colour, bool(strokes))
+    doubts = doubts_about(Traced(moved, by_hand, body, faint, step, hung, rough), colour, bool(strokes))
     contrast = float(masks.median(found.measure.away[body])) / found.measure.unrest
     return pointed(moved), contrast, doubts
 
