@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -104,7 +106,7 @@ def at_half_level(
     return np.asarray(outline + _median_of_seven(move)[:, None] * normal), faint, float(masks.median(rise))
 
 
-def _but_shade(mixed: Array, within: Array, without: Array) -> Array:
+def _but_shade(mixed: NDArray[np.floating[Any]], within: Array, without: Array) -> Array:
     """The ways from the colours outside to those inside, (n, 3); of them those that are ways in hue are made blind to shade.
 
     Where both are about as light, the light that falls off towards a body's rim is no edge; but much darker in between is
