@@ -23,6 +23,7 @@ from tests.core.test_design_files import SAVER, mutated
 from tests.core.test_hollow import hold_their_walls
 from tests.core.test_landing import brute_shares
 from tests.core.test_trace_paints import judged, walk
+from tests.lying_bodies import lying
 from tests.painted_bodies import any_scene
 from yellowbob.__main__ import main
 from yellowbob.action.drop import drop, random_attitude, tally
@@ -92,6 +93,16 @@ def test_bodies_in_any_colours_on_any_ground_are_right_or_refused() -> None:
     told = Counter(judged(*any_scene(rng)) for _ in range(300))
     note("bodies_of_any_colour_traced", dict(told))
     assert told["wrong"] == 0 and told["right"] > 100
+
+
+@pytest.mark.parametrize("hidden", [False, True])
+def test_bodies_on_patterned_ground_are_right_or_refused(hidden: bool) -> None:
+    """By another painter; `hidden`: a part of each is painted in about its ground's colour."""
+    seed = time.time_ns() % 2**32
+    rng = np.random.default_rng(seed)
+    told = Counter(judged(*lying(rng, hidden)) for _ in range(250))
+    note(f"lying_bodies_traced{'_hidden' if hidden else ''}", {**told, "seed": seed})
+    assert told["wrong"] <= (0.01 * sum(told.values()) if hidden else 0) and told["right"] > (15 if hidden else 50)
 
 
 def test_descents_end_in_the_rests_that_were_found() -> None:
