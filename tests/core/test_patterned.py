@@ -8,7 +8,7 @@ import pytest
 
 from tests.core.test_trace_paints import judged, trace
 from tests.lying_bodies import lying
-from tests.painted_bodies import scene
+from tests.painted_bodies import KINDS, scene, silhouette_of
 from yellowbob.lines.tracing.clicked import one_sided
 from yellowbob.lines.tracing.doubts import gap_of
 from yellowbob.lines.tracing.levels import Ends
@@ -92,8 +92,6 @@ def test_a_narrow_gap_is_measured_and_a_wide_one_is_none(wide: int, deep: int) -
 
 
 def test_no_body_has_a_gap_but_where_paint_of_the_grounds_colour_leaves_it() -> None:
-    from tests.painted_bodies import KINDS, silhouette_of
-
     for kind in KINDS:
         outline = (silhouette_of(kind) - [0.5, 0]) * 600 * [1, -1] + [500, 300]
         drawn = cv2.fillPoly(np.zeros((600, 1000), dtype=np.uint8), [outline.round().astype(np.int32)], (1,))
