@@ -128,3 +128,9 @@ def test_the_longest_run_round_an_outline_goes_on_past_its_first_point() -> None
             marked = rng.random(count) < share
             twice = "".join("x" if m else " " for m in (*marked, *marked))
             assert masks.longest_run(marked) == min(count, max(len(part) for part in twice.split(" ")))
+
+
+def test_a_pictures_frame_is_all_but_its_middle() -> None:
+    frame = masks.frame((20, 30, 3), 4)
+    assert frame.shape == (20, 30) and np.count_nonzero(frame) == 20 * 30 - 12 * 22
+    assert not frame[4:16, 4:26].any()

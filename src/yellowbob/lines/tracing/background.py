@@ -121,8 +121,7 @@ def difference(colour: NDArray[np.float32]) -> Difference:
     colour = masks.soft(colour, BLUR_PX)
     height, width = colour.shape[:2]
     band = max(3, round(0.04 * min(height, width)))
-    use = np.ones((height, width), dtype=bool)
-    use[band:-band, band:-band] = False
+    use = masks.frame((height, width), band)
     for _ in range(3):
         ground = fitted(colour, use)
         away = _plainly(colour, ground.over(colour.shape))

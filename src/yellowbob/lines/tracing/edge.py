@@ -82,7 +82,7 @@ def at_half_level(
     mixed = masks.read_across(colour, outline, normal, steps)
     within, without = masks.median(mixed[steps <= -0.5 * reach]), masks.median(mixed[steps >= 0.5 * reach])
     rise = np.linalg.norm(within - without, axis=1)
-    way = _but_shade(mixed, within, without)
+    way = _ways_in(mixed, within, without)
     # how much of the inside's colour there is: 1 inside, 0 outside
     along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
     beyond = masks.read_across(inside, outline, normal, steps[-1:])[0]
@@ -106,7 +106,7 @@ def at_half_level(
     return np.asarray(outline + _median_of_seven(move)[:, None] * normal), faint, float(masks.median(rise))
 
 
-def _but_shade(mixed: NDArray[np.floating[Any]], within: Array, without: Array) -> Array:
+def _ways_in(mixed: NDArray[np.floating[Any]], within: Array, without: Array) -> Array:
     """The ways from the colours outside to those inside, (n, 3); of them those that are ways in hue are made blind to shade.
 
     Where both are about as light, the light that falls off towards a body's rim is no edge; but much darker in between is

@@ -132,6 +132,13 @@ def box_of(mask: Mask, margin: int) -> Box:
             slice(max(0, int(columns[0]) - margin), int(columns[-1]) + margin + 1))  # fmt: skip
 
 
+def frame(shape: tuple[int, ...], wide: int) -> Mask:
+    """The pixels of a picture that lie within so many of its border."""
+    out = np.ones(shape[:2], dtype=bool)
+    out[wide:-wide, wide:-wide] = False
+    return out
+
+
 def hull(mask: Mask) -> Array:
     """The corners (n, 2), x and y, px, of the hull of what is in a mask: as far as it goes any way, so far one of them is."""
     outer, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)

@@ -47,8 +47,7 @@ def strange(pixels: NDArray[np.float32], body: Mask) -> Mask:
 def _ground(body: Mask) -> Mask:
     """The picture's frame but for what lies near a body; all of the frame where that is nearly all of it."""
     band = max(2, round(FRAME_SHARE * min(body.shape)))
-    frame = np.ones(body.shape, dtype=bool)
-    frame[band:-band, band:-band] = False
+    frame = masks.frame(body.shape, band)
     far = frame & ~masks.within(body, FAR_SHARE * masks.thickness(body))
     return far if np.count_nonzero(far) > LEAST_SHARE * np.count_nonzero(frame) else frame
 
