@@ -14,6 +14,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from yellowbob.afloat.rest import Afloat
 from yellowbob.checks.registry import CHECKS
 from yellowbob.checks.verdict import Verdict
+from yellowbob.cli import patience
 from yellowbob.design.files import read_design
 from yellowbob.design.migrations import from_1
 from yellowbob.design.model import Design
@@ -28,6 +29,12 @@ def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Settings, state and data go to a scratch place; the compile cache alone stays the user's."""
     for name in ("CONFIG", "STATE", "DATA", "CACHE"):
         monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / name.lower()))
+
+
+@pytest.fixture(autouse=True)
+def nothing_is_said_of_waiting(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What a command prints depends on the machine's speed in the tests that are about waiting only; those set this anew."""
+    monkeypatch.setattr(patience, "QUIET_S", float("inf"))
 
 
 SOLVED: dict[str, Study] = {}

@@ -8,6 +8,7 @@ import random
 import shutil
 import threading
 from collections.abc import Iterator
+from itertools import cycle
 from pathlib import Path
 
 import numpy as np
@@ -131,21 +132,21 @@ def test_every_page_stands_a_design_ahead_of_its_figures(qtbot: QtBot, window: W
     whole = session.design
     bare = whole.but(ballast=(), fittings=whole.fittings[:1], coats=whole.coats[:1])
     gate.set()
+    states = cycle((bare, whole))
     for bench in BENCHES:
         window.show_bench(bench.title)
         paged = getattr(window.bench(bench.title), "paged", None)
         for page in list(paged.keys) if paged is not None else [""]:
             if paged is not None:
                 paged.turn_to(page)
-            for made in (bare, whole):
-                gate.clear()
-                session.edit(made, "pieces")
-                assert session.fault.startswith("following")
-                QApplication.processEvents()
-                grabbed(window)
-                gate.set()
-                qtbot.waitUntil(lambda: not session.fault, timeout=60_000)
-                QApplication.processEvents()
+            gate.clear()
+            session.edit(next(states), "pieces")
+            assert session.fault.startswith("following")
+            QApplication.processEvents()
+            grabbed(window)
+            gate.set()
+            qtbot.waitUntil(lambda: not session.fault, timeout=60_000)
+            QApplication.processEvents()
     idle(qtbot, window)
 
 

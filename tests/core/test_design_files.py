@@ -1,4 +1,4 @@
-"""Reading and writing designs: exact round trips, errors with a path, a thousand broken files, kills during a save."""
+"""Reading and writing designs: exact round trips, errors with a path, hundreds of broken files, kills during a save."""
 
 from __future__ import annotations
 
@@ -116,7 +116,7 @@ def mutated(text: str, rng: random.Random) -> bytes:
     return json.dumps(data).encode()
 
 
-def test_a_thousand_broken_files_never_a_traceback_never_a_change(tmp_path: Path) -> None:
+def test_broken_files_never_a_traceback_never_a_change(tmp_path: Path) -> None:
     from yellowbob.reports.floating import float_report
     from yellowbob.study import Study
 
@@ -124,7 +124,7 @@ def test_a_thousand_broken_files_never_a_traceback_never_a_change(tmp_path: Path
     texts = [f.read_text(encoding="utf-8") for f in sorted(DEMO.glob("*.ybob"))]
     file = tmp_path / "broken.ybob"
     refused = 0
-    for _ in range(1000):
+    for _ in range(400):
         content = mutated(rng.choice(texts), rng)
         file.write_bytes(content)
         try:
@@ -133,7 +133,7 @@ def test_a_thousand_broken_files_never_a_traceback_never_a_change(tmp_path: Path
             refused += 1
             assert "\n" not in str(error)
         assert file.read_bytes() == content
-    assert refused > 700
+    assert refused > 280
 
 
 SAVER = """

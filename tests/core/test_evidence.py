@@ -170,7 +170,7 @@ def test_corrections_cover_the_truth_at_the_stated_confidence() -> None:
     rng = np.random.default_rng(5)
     inside: dict[str, list[bool]] = {}
     sigmas: list[float] = []
-    for _ in range(150):
+    for _ in range(70):
         truth, masses = simulated(design, rng)
         study = plain
         states: list[tuple[Any, dict[str, float]]] = [("bare body", {}), ("fitted", {}), ("finished", {})]
@@ -187,9 +187,9 @@ def test_corrections_cover_the_truth_at_the_stated_confidence() -> None:
             inside.setdefault(cause.key, []).append(abs(value[0] - truth[cause.key]) <= 1.96 * value[1])
         sigmas += [w.sigmas for w in found.weighed]
     shares = {key: float(np.mean(hits)) for key, hits in inside.items()}
-    # 95 % of 150: the sampling error of a share is 1.8 %
-    assert min(shares.values()) > 0.95 - 4 * 0.018, shares
-    assert np.mean(list(shares.values())) == pytest.approx(0.95, abs=0.02)
+    # 95 % of 70: the sampling error of a share is 2.6 %
+    assert min(shares.values()) > 0.95 - 4 * 0.026, shares
+    assert np.mean(list(shares.values())) == pytest.approx(0.95, abs=0.03)
     assert np.std(sigmas) == pytest.approx(1.0, abs=0.15)
 
 

@@ -60,7 +60,7 @@ def test_on_rough_ground_an_edge_is_known_half_as_well_and_that_is_said() -> Non
     said = []
     for ground in ("card", "speckles"):
         words = "; ".join(trace(scene("stick", "plain brown", ground, noise=1.0)).warnings)
-        found = re.search(r"its area is known to ([\d.]+) %", words)
+        found = re.search(r"where its edge is put makes ([\d.]+) % of its area unsure", words)
         assert found is not None and ("its ground rough" in words) == (ground == "speckles")
         said.append(float(found[1]))
     assert said[1] == pytest.approx(2.0 * said[0], rel=0.06)

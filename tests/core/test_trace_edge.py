@@ -5,10 +5,11 @@ from __future__ import annotations
 import cv2
 import numpy as np
 import pytest
+from scipy.stats import norm
 
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.painted_bodies import scene
-from yellowbob.lines.tracing.edge import at_half_level
+from yellowbob.lines.tracing.edge import at_half_level, light_doubt
 
 PINK = ((28, 28, 28), (223, 205, 218))
 MIDDLE, RADIUS = (150.0, 150.0), 90.0
@@ -61,3 +62,35 @@ def test_pink_in_its_own_shadow_on_paper_keeps_its_belly(kind: str, paint: str, 
     """It was 2 to 3 % too small without a word: the outline lay where the light fell off."""
     made = scene(kind, paint, "paper", 1300, angle, noise=1.3, blur=2.0, shadow=0.2, seed=41, paints=PINK)
     assert verdict_of(made, trace(made, angle)) == "right"
+
+
+def in_light(values: np.ndarray) -> np.ndarray:
+    return np.where(values <= 0.04045, values / 12.92, ((values + 0.055) / 1.055) ** 2.4)
+
+
+@pytest.mark.parametrize("lens", [True, False])
+@pytest.mark.parametrize(("paint", "ground"), [(0.1, 0.95), (0.95, 0.1), (0.2, 0.6), (0.5, 0.6)])
+def test_how_far_half_way_in_light_is_from_half_way_in_the_picture_is_said(
+    paint: float, ground: float, lens: bool
+) -> None:
+    """A straight step blurred by σ has its level l at σ·Φ⁻¹(l) from its middle: in light, or in the picture's numbers."""
+    soft = 1.5
+    y, x = np.mgrid[0:301, 0:301] - MIDDLE[0]
+    covered = np.clip(RADIUS + 0.5 - np.hypot(x, y), 0, 1)
+    one, other = (in_light(np.array(tone)) if lens else np.array(tone) for tone in (paint, ground))
+    seen = cv2.GaussianBlur(covered * one + (1 - covered) * other, (0, 0), soft)
+    if lens:
+        seen = np.where(seen <= 0.0031308, 12.92 * seen, 1.055 * np.maximum(seen, 1e-9) ** (1 / 2.4) - 0.055)
+    picture = np.dstack([seen] * 3).astype(np.float32)
+    dark, light = in_light(np.array(paint)), in_light(np.array(ground))
+    if lens:  # where half-way in the picture's numbers is, in shares of light, outward of the middle
+        away = -soft * norm.ppf((in_light(np.array((paint + ground) / 2)) - light) / (dark - light))
+    else:
+        share = (1.055 * ((dark + light) / 2) ** (1 / 2.4) - 0.055 - ground) / (paint - ground)
+        away = soft * norm.ppf(share)
+    turn = np.linspace(0, 2 * np.pi, 600, endpoint=False)
+    at = RADIUS + (away if lens else 0.0)
+    outline = np.stack([np.cos(turn), np.sin(turn)], 1) * at + MIDDLE
+    told = light_doubt(outline, picture, np.zeros(600, dtype=bool))
+    assert told == pytest.approx(-2.0 * away / at, abs=0.0015)
+    assert abs(told) < 0.003 if (paint, ground) == (0.5, 0.6) else abs(told) > 0.004

@@ -16,6 +16,7 @@ from yellowbob.lines.tracing.background import BadPicture
 from yellowbob.lines.tracing.edge import (
     AREA_SHARE,
     FAINT_SHARE,
+    LIGHT_SHARE,
     MOST_AREA_SHARE,
     PLACED_PX,
     PLACED_ROUGH_PX,
@@ -57,7 +58,7 @@ class Traced:
     """An outline (n, 2), px, on its edge; which of its points were drawn by hand; the body's mask; what was seen on the way.
 
     faint : share of it whose edge is faint. step : in colour at most places. hung : thin things left out. rough : whether
-    the ground is.
+    the ground is. light : by which share its area would be larger, put half-way in light.
     """
 
     outline: Array
@@ -67,6 +68,7 @@ class Traced:
     step: float
     hung: int
     rough: bool
+    light: float
 
 
 def stem_of(body: Mask) -> tuple[float, float]:
@@ -133,31 +135,18 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
         doubts.append(
             f"something thin, such as a hook, was left out at {places}: look whether all of it is, and no more"
         )
-    weak = found.step < WEAK_STEP
-    unsure = area_doubt(found.outline, PLACED_ROUGH_PX if found.rough else PLACED_WEAK_PX if weak else PLACED_PX)
-    if unsure > AREA_SHARE:
-        slim = "it is slim in the picture"
-        slim += ", and its ground rough" if found.rough else ", and its edge weak" if weak else ""
-        slim += f": its area is known to {100 * unsure:.1f} %"
-        if unsure > MOST_AREA_SHARE:
-            raise BadPicture(f"{slim} only; crop the picture closer to it, or measure its thickness by hand")
-        doubts.append(f"{slim}; crop the picture closer to it")
-    stem, wide = stem_of(found.body)
-    if stem > STEM_SHARE:
+    doubts += _about_its_thickness(found, touched)
+    if abs(found.light) > LIGHT_SHARE:
         doubts.append(
-            f"{100 * stem:.0f} % of its area is a stem about {wide:.0f} pixels thick, of which a stripe may be missing: "
-            "set its thickness by the calliper"
+            f"its edge is soft between dark and light: half-way in light, as a lens blurs it, its area is "
+            f"{100 * abs(found.light):.1f} % {'larger' if found.light > 0 else 'smaller'}; take a sharper or a larger picture"
         )
-    gap = gap_of(found.body)
-    if gap > GAP_SHARES[0]:
-        words = f"a gap runs into it, {100 * gap:.1f} % of its area, as paint of the background's colour leaves it"
-        if gap > GAP_SHARES[1] and not touched:
-            raise BadPicture(f"{words}; use another background, or touch it up with the brush")
-        doubts.append(f"{words}: look there")
-    rim = rimmed(found.outline, colour, found.body)
+    rim = rimmed(found.outline, colour, masks.inside(found.outline, found.body.shape))
     if RIM_SHARES[0] < rim < RIM_SHARES[1] and not touched:
-        doubts.append(f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it "
-                      "has: look there")  # fmt: skip
+        doubts.append(
+            f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it has, or a "
+            "shadow that was taken in: look there"
+        )
     soft, banded = odd_shares(found.outline, colour, ~found.by_hand)
     for share, (least, most), words in (
         (
@@ -178,3 +167,30 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
         if share > least:
             doubts.append(f"{100 * share:.1f} % of its edge {words}: look there")
     return tuple(doubts)
+
+
+def _about_its_thickness(found: Traced, touched: bool) -> list[str]:
+    """What is doubtful where it is slim, a stem, or a gap runs into it. Raises BadPicture as `doubts_about` does."""
+    doubts = []
+    weak = found.step < WEAK_STEP
+    unsure = area_doubt(found.outline, PLACED_ROUGH_PX if found.rough else PLACED_WEAK_PX if weak else PLACED_PX)
+    if unsure > AREA_SHARE:
+        slim = "it is slim in the picture"
+        slim += ", and its ground rough" if found.rough else ", and its edge weak" if weak else ""
+        slim += f": where its edge is put makes {100 * unsure:.1f} % of its area unsure"
+        if unsure > MOST_AREA_SHARE:
+            raise BadPicture(f"{slim}; crop the picture closer to it, or measure its thickness by hand")
+        doubts.append(f"{slim}; crop the picture closer to it")
+    stem, wide = stem_of(found.body)
+    if stem > STEM_SHARE:
+        doubts.append(
+            f"{100 * stem:.0f} % of its area is a stem about {wide:.0f} pixels thick, of which a stripe may be missing: "
+            "set its thickness by the calliper"
+        )
+    gap = gap_of(found.body)
+    if gap > GAP_SHARES[0]:
+        words = f"a gap runs into it, {100 * gap:.1f} % of its area, as paint of the background's colour leaves it"
+        if gap > GAP_SHARES[1] and not touched:
+            raise BadPicture(f"{words}; use another background, or touch it up with the brush")
+        doubts.append(f"{words}: look there")
+    return doubts

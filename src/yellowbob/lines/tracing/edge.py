@@ -33,6 +33,8 @@ LEAST_SOFT_PX, SOFTEST_PX, SOFTEST_SHARE = 3.5, 5.0, 0.06
 PLACED_PX, PLACED_WEAK_PX, PLACED_ROUGH_PX, AREA_SHARE, MOST_AREA_SHARE = 0.35, 0.6, 0.7, 0.01, 0.04
 """How exactly an edge is placed, px, on smooth ground, where it is weak, and on rough; the share of area it may make unsaid;
 and at all."""
+LIGHT_SHARE = 0.007
+"""The share of area from which on it is said that half-way in light would be elsewhere."""
 WEAK_STEP = 0.33
 """An edge is weak where at most places the step in colour (0 to 1 a channel, together) is less."""
 RIM_PX, DEEP_PX = 3.0, 9.0
@@ -60,7 +62,10 @@ def area_doubt(outline: Array, placed_px: float) -> float:
 
 
 def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
-    """Share of an outline along which a thin rim is of another colour than what lies further in: a hook's shank, say."""
+    """Share of an outline along which a thin rim is of another colour than what lies further in: a shank or a shadow.
+
+    body : what lies within that outline, (h, w).
+    """
     normal = outward(outline)
     steps = -np.array([RIM_PX - 1.0, RIM_PX, RIM_PX + 1.0, DEEP_PX, DEEP_PX + 1.0, DEEP_PX + 2.0])
     seen = masks.read_across(colour, outline, normal, steps)
@@ -95,15 +100,44 @@ def at_half_level(
     wide = _edge_width(along[sound], steps)
     if reach > NEAR_PX and wide > min(SOFTEST_PX, max(LEAST_SOFT_PX, SOFTEST_SHARE * thick)):
         raise BadPicture(f"it is out of focus: its edge is {wide:.0f} pixels soft; take a sharper picture")
+    move = _moves(along, crossed, sound, steps)
+    move[drawn] = 0.0
+    faint = float(np.mean(((rise < FAINT_RISE) | ~sound) & ~drawn & (beyond < 0.5)))
+    return np.asarray(outline + move[:, None] * normal), faint, float(masks.median(rise))
+
+
+def _moves(along: Array, crossed: Mask, sound: Mask, steps: Array) -> Array:
+    """How far out each place of an outline lies from where the share of inside, (n, steps), falls through a half; where it is
+    not sound, (n,), as its neighbours. crossed : (n, steps - 1), whether it falls through there."""
     best = np.argmin(np.where(crossed, np.abs(steps[:-1] + 0.25)[None, :], 99.0), axis=1)
-    row = np.arange(len(outline))
+    row = np.arange(len(along))
     one, two = along[row, best], along[row, best + 1]
     move = steps[best] + 0.5 * (one - 0.5) / np.maximum(one - two, 1e-9)
     wrapped = np.flatnonzero(sound)
-    move = np.interp(row, wrapped, move[wrapped], period=len(outline))
-    move[drawn] = 0.0
-    faint = float(np.mean(((rise < FAINT_RISE) | ~sound) & ~drawn & (beyond < 0.5)))
-    return np.asarray(outline + _median_of_seven(move)[:, None] * normal), faint, float(masks.median(rise))
+    return _median_of_seven(np.interp(row, wrapped, move[wrapped], period=len(along)))
+
+
+def light_doubt(outline: Array, colour: NDArray[np.float32], drawn: Mask) -> float:
+    """By which share the area would be larger were an outline on its edge put half-way in light instead.
+
+    A lens blurs light, a program the picture's numbers, and a picture does not tell which: between dark and light the one
+    half-way lies by a part of the blur further into the dark than the other. drawn : points that stay.
+    """
+    normal, steps = outward(outline), np.arange(-NEAR_PX, NEAR_PX + 0.01, 0.5)
+    mixed = masks.read_across(colour, outline, normal, steps)
+    moves = []
+    for seen in (mixed, np.where(mixed <= 0.04045, mixed / 12.92, ((np.maximum(mixed, 0.0) + 0.055) / 1.055) ** 2.4)):
+        within, without = masks.median(seen[steps <= -0.5 * NEAR_PX]), masks.median(seen[steps >= 0.5 * NEAR_PX])
+        way = _ways_in(seen, within, without)
+        along = (np.einsum("snc,nc->sn", seen - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
+        crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
+        sound = crossed.any(axis=1) & ~drawn
+        moves.append(_moves(along, crossed, sound, steps) if sound.any() else np.zeros(len(outline)))
+    out = np.where(drawn, 0.0, moves[1] - moves[0])
+    x, y = outline.T
+    area = 0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
+    run = 0.5 * np.linalg.norm(np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0), axis=1)
+    return float((out * run).sum()) / max(area, 1e-9)
 
 
 def _ways_in(mixed: NDArray[np.floating[Any]], within: Array, without: Array) -> Array:

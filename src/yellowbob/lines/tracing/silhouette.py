@@ -27,7 +27,7 @@ from yellowbob.lines.tracing.beside import (
 )
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
-from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, refuse_ragged
+from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, light_doubt, refuse_ragged
 from yellowbob.lines.tracing.levels import RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
@@ -142,7 +142,7 @@ def _first_sound(
         if asked is not None and about is None:
             about = asked.shade.again(small, found.mask)
         try:
-            outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough)
+            outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough, asked is None)
             if not dabs and asked is not None and about is not None:
                 doubts = (*doubts, *doubts_close_by(outline, small, asked, about, rough))
             return outline, contrast, doubts, about
@@ -208,7 +208,12 @@ def _refined(small: NDArray[np.float32], found: Found) -> Found:
 
 
 def _outlined(
-    found: Found, colour: NDArray[np.float32], ends: Ends | None, strokes: list[tuple[Place, float, bool]], rough: bool
+    found: Found,
+    colour: NDArray[np.float32],
+    ends: Ends | None,
+    strokes: list[tuple[Place, float, bool]],
+    rough: bool,
+    clear: bool,
 ) -> tuple[Array, float, tuple[str, ...]]:
     """Outline, in pixels of the working picture, and contrast of the body that stands out above a level."""
     from skimage.measure import find_contours
@@ -242,7 +247,8 @@ def _outlined(
     for reach in (min(FAR_PX, max(NEAR_PX, 0.3 * thick)), NEAR_PX):
         moved, faint, step = at_half_level(moved, colour, inside, by_hand, thick, reach)
     refuse_ragged(moved, by_hand)
-    doubts = doubts_about(Traced(moved, by_hand, body, faint, step, hung, rough), colour, bool(strokes))
+    light = 0.0 if clear else light_doubt(moved, colour, by_hand)
+    doubts = doubts_about(Traced(moved, by_hand, body, faint, step, hung, rough, light), colour, bool(strokes))
     contrast = float(masks.median(found.measure.away[body])) / found.measure.unrest
     return pointed(moved), contrast, doubts
 
