@@ -25,6 +25,7 @@ from yellowbob.lines.tracing.beside import (
     ring_doubts,
     roughness,
 )
+from yellowbob.lines.tracing.cast import cast_doubts
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, light_doubt, refuse_ragged
@@ -143,8 +144,10 @@ def _first_sound(
             about = asked.shade.again(small, found.mask)
         try:
             outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough, asked is None)
-            if not dabs and asked is not None and about is not None:
-                doubts = (*doubts, *doubts_close_by(outline, small, asked, about, rough))
+            if asked is not None and about is not None:
+                doubts = (*doubts, *cast_doubts(outline, small, about, bool(dabs)))
+                if not dabs:
+                    doubts = (*doubts, *doubts_close_by(outline, small, asked, about, rough))
             return outline, contrast, doubts, about
         except BadPicture as error:
             refusal = refusal or error
