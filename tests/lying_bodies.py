@@ -103,8 +103,22 @@ def paintwork(rng: np.random.Generator, u: Array, v: Array, near: Array | None) 
     return np.asarray(ways[rng.integers(len(ways))] * shaded + gloss)
 
 
-def lying(rng: np.random.Generator, hidden: bool = False) -> tuple[Scene, float]:
-    """A picture, its truth known, and the angle its body lies at, degrees. hidden : paint of about the ground's colour."""
+def through_a_lens(picture: Array, soft: float, sharpened: float) -> Array:
+    """A picture, 0 to 1, blurred in light, and what that took from it given back in part."""
+    seen = np.clip(picture, 0, 1)
+    if soft:
+        light = np.where(seen <= 0.04045, seen / 12.92, ((seen + 0.055) / 1.055) ** 2.4)
+        light = cv2.GaussianBlur(light, (0, 0), soft)
+        seen = np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 1e-9) ** (1 / 2.4) - 0.055)
+    return np.asarray(seen + sharpened * (seen - cv2.GaussianBlur(seen, (0, 0), 1.2)))
+
+
+def lying(rng: np.random.Generator, hidden: bool = False, sunlit: bool = False) -> tuple[Scene, float]:
+    """A picture, its truth known, and the angle its body lies at, degrees.
+
+    hidden : paint of about the ground's colour. sunlit : under a hard shadow, blurred in light as a lens does, and
+    sharpened as cameras do.
+    """
     wide = int(rng.choice([800, 1100, 1600]))
     high, angle = int(wide * rng.choice([0.66, 0.75])), float(rng.choice([0.0, 90.0, *rng.uniform(0, 180, 3)]))
     turn = np.radians(angle)
@@ -124,9 +138,10 @@ def lying(rng: np.random.Generator, hidden: bool = False) -> tuple[Scene, float]
 
     picture, own = patterned(rng, wide, high)
     cast = rng.normal(0, 0.012, 2) * wide + [0, 0.006 * wide]
-    picture = picture * (
-        1 - rng.choice([0, 0, 0.15, 0.3, 0.5]) * mask(places + cast, float(rng.uniform(0.002, 0.02)) * wide)
-    )
+    strength, spread = rng.choice([0, 0, 0.15, 0.3, 0.5]), float(rng.uniform(0.002, 0.02)) * wide
+    if sunlit:
+        strength, spread = rng.uniform(0.15, 0.9), float(rng.uniform(0.2, 3.0))
+    picture = picture * (1 - strength * mask(places + cast, spread))
     y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
     at = (np.stack([x, y], axis=-1) - middle) @ to_picture / long
     u = np.clip(at[..., 0] + 0.5, 0, 1)
@@ -135,7 +150,10 @@ def lying(rng: np.random.Generator, hidden: bool = False) -> tuple[Scene, float]
     paint = paintwork(rng, u, np.clip(v, -1.3, 1.3), own if hidden else None)
     picture = picture * (1 - mask(places)) + paint * mask(places)
     soft = float(rng.choice([0.0, 0.6, 1.2, 2.5]))
-    picture = cv2.GaussianBlur(picture.astype(np.float32), (0, 0), soft) if soft else picture
+    if sunlit:
+        picture = through_a_lens(picture / 255, soft, float(rng.choice([0.0, 0.5, 1.0]))) * 255
+    elif soft:
+        picture = cv2.GaussianBlur(picture.astype(np.float32), (0, 0), soft)
     picture = picture * rng.uniform(0.75, 1.05) * (1 + rng.normal(0, 0.04, 3)) + rng.normal(
         0, rng.uniform(0.5, 6), picture.shape
     )

@@ -82,8 +82,10 @@ def banded(light: float, wide: float, ground: tuple[float, ...] = TAN) -> tuple[
 @pytest.mark.parametrize("light", [0.3, 0.5, 0.8])
 def test_how_much_of_a_body_may_be_shadow_is_its_strip(wide: float, light: float) -> None:
     pixels, outline, ground = banded(light, wide)
-    share, along, _ = cast_share(outline, pixels, ground)
-    assert share == pytest.approx(wide / 80.0, abs=0.015) and along == pytest.approx(0.25, abs=0.02)
+    share, likely, along, _ = cast_share(outline, pixels, ground)
+    assert share == pytest.approx(wide / 80.0, abs=0.015)
+    assert likely == pytest.approx(share if 0.32 < light < 0.82 else 0.0, abs=0.003)
+    assert along == pytest.approx(0.25, abs=0.02)
 
 
 def test_black_paint_fades_and_bare_edges_are_no_shadow() -> None:

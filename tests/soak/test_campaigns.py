@@ -95,14 +95,15 @@ def test_bodies_in_any_colours_on_any_ground_are_right_or_refused() -> None:
     assert told["wrong"] == 0 and told["right"] > 100
 
 
-@pytest.mark.parametrize("hidden", [False, True])
-def test_bodies_on_patterned_ground_are_right_or_refused(hidden: bool) -> None:
-    """By another painter; `hidden`: a part of each is painted in about its ground's colour."""
+@pytest.mark.parametrize("light", ["soft", "hidden", "sunlit"])
+def test_bodies_on_patterned_ground_are_right_or_refused(light: str) -> None:
+    """By another painter; `hidden`: a part of each is painted in about its ground's colour; `sunlit`: under hard shadows."""
     seed = time.time_ns() % 2**32
     rng = np.random.default_rng(seed)
-    told = Counter(judged(*lying(rng, hidden)) for _ in range(250))
-    note(f"lying_bodies_traced{'_hidden' if hidden else ''}", {**told, "seed": seed})
-    assert told["wrong"] <= (0.01 * sum(told.values()) if hidden else 0) and told["right"] > (15 if hidden else 50)
+    told = Counter(judged(*lying(rng, light == "hidden", light == "sunlit")) for _ in range(250))
+    note(f"lying_bodies_traced_{light}", {**told, "seed": seed})
+    assert told["wrong"] <= (0.01 * sum(told.values()) if light == "hidden" else 0)
+    assert told["right"] > (50 if light == "soft" else 15)
 
 
 def test_descents_end_in_the_rests_that_were_found() -> None:
