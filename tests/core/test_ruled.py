@@ -14,10 +14,10 @@ from tests.core.test_trace_paints import trace, verdict_of
 from tests.painted_bodies import GROUNDS, scene, silhouette_of
 from yellowbob.lines.tracing import silhouette
 from yellowbob.lines.tracing.courses import Bows, away_from, course_of
+from yellowbob.lines.tracing.edge import area_of
 from yellowbob.lines.tracing.masks import depth, inside
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
 from yellowbob.lines.tracing.silhouette import BadPicture, find_silhouette
-from yellowbob.lines.tracing.trace import area_of
 
 GROUND, LINE = np.array([0.3, 0.45, 0.6]), np.array([0.85, 0.85, 0.8])
 

@@ -21,8 +21,9 @@ from yellowbob.lines.svg.kept import Drawn, as_kept, changed, kept_in, piece_of,
 from yellowbob.lines.svg.lies import lain, refuse_parts, refuse_unsound, slant_of, stands, thickness_of
 from yellowbob.lines.svg.outlines import Outline, Shown
 from yellowbob.lines.svg.paths import read_shown
+from yellowbob.lines.tracing.edge import area_of
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
-from yellowbob.lines.tracing.trace import area_of, not_negative
+from yellowbob.lines.tracing.trace import not_negative
 
 Array = NDArray[np.float64]
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.edge import Array, outward
+from yellowbob.lines.tracing.edge import Array, area_of, outward
 
 SHADES, LIKELY = (0.15, 0.92), (0.32, 0.82)
 BLACK = 20.0
@@ -88,12 +88,11 @@ def cast_share(outline: Array, pixels: NDArray[np.float32], shade: Difference) -
     strip &= ~darker | (deep - lowest >= FLAT_PX)
     strip = np.stack([np.roll(strip, n) for n in range(-ALONG, ALONG + 1)]).sum(axis=0) > ALONG
     run = 0.5 * np.linalg.norm(np.roll(at, -1, axis=0) - np.roll(at, 1, axis=0), axis=1)
-    x, y = outline.T
-    area = 0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
+    area = max(area_of(outline), 1e-9)
     wide = np.where(strip, FROM_PX + deep, 0.0)
     alike = ~strip & (near[: round(EDGE_PX)].mean(axis=0) > ALIKE)
     likely = _between(level, LIKELY) & (seen[lowest, column].mean(axis=1) > BLACK)
-    share, most = (float((wide * run)[which].sum()) / max(area, 1e-9) for which in (strip, likely))
+    share, most = (float((wide * run)[which].sum()) / area for which in (strip, likely))
     return share, most, float(np.mean(strip)), float(np.mean(alike))
 
 

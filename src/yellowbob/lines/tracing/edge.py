@@ -54,11 +54,16 @@ def outward(outline: Array) -> Array:
     return -normal if area < 0 else normal
 
 
+def area_of(outline: Array) -> float:
+    """Area inside a closed outline (n, 2)."""
+    x, y = outline.T
+    return abs(0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
+
+
 def area_doubt(outline: Array, placed_px: float) -> float:
     """What placing the whole edge by so much in or out makes of the area, as a share of it."""
     along = np.linalg.norm(np.roll(outline, -1, axis=0) - outline, axis=1).sum()
-    x, y = outline.T
-    return float(placed_px * along / max(0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))), 1e-9))
+    return float(placed_px * along / max(area_of(outline), 1e-9))
 
 
 def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
@@ -134,10 +139,8 @@ def light_doubt(outline: Array, colour: NDArray[np.float32], drawn: Mask) -> flo
         sound = crossed.any(axis=1) & ~drawn
         moves.append(_moves(along, crossed, sound, steps) if sound.any() else np.zeros(len(outline)))
     out = np.where(drawn, 0.0, moves[1] - moves[0])
-    x, y = outline.T
-    area = 0.5 * abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
     run = 0.5 * np.linalg.norm(np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0), axis=1)
-    return float((out * run).sum()) / max(area, 1e-9)
+    return float((out * run).sum()) / max(area_of(outline), 1e-9)
 
 
 def _ways_in(mixed: NDArray[np.floating[Any]], within: Array, without: Array) -> Array:

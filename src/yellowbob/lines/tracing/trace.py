@@ -11,6 +11,7 @@ from yellowbob.design.base import LONGEST_MM
 from yellowbob.design.model import Design
 from yellowbob.design.shape import Lofted, OutlinePoint, Turned
 from yellowbob.design.starts import bare_design
+from yellowbob.lines.tracing.edge import area_of
 from yellowbob.lines.tracing.fit import edges_of, fit_outline
 from yellowbob.lines.tracing.silhouette import BadPicture, Silhouette
 
@@ -65,12 +66,6 @@ def levelled(outline: Array, mm_per_px: float, along: Array, nose: str) -> Array
     length = float(x.max())
     front = z[x < 0.01 * length]
     return np.stack([x, z - (front.max() + front.min()) / 2], axis=1)
-
-
-def area_of(outline: Array) -> float:
-    """Area inside a closed outline."""
-    x, y = outline.T
-    return abs(0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
 
 
 def traced(
