@@ -13,7 +13,7 @@ from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.edge import Array, area_of, outward
 
-SHADES, LIKELY = (0.15, 0.92), (0.32, 0.82)
+SHADES, LIKELY = (0.15, 0.92), (0.2, 0.82)
 BLACK = 20.0
 """A shadow leaves such a share of the ground's light, black paint less; and such a share, and not so little of all light (of
 100), where one is likely enough to refuse."""
