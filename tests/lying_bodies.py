@@ -103,13 +103,21 @@ def paintwork(rng: np.random.Generator, u: Array, v: Array, near: Array | None) 
     return np.asarray(ways[rng.integers(len(ways))] * shaded + gloss)
 
 
-def through_a_lens(picture: Array, soft: float, sharpened: float) -> Array:
+def in_light(values: Array) -> Array:
+    """The light of what a picture says, 0 to 1, by its standard's own formula."""
+    return np.where(values <= 0.04045, values / 12.92, ((values + 0.055) / 1.055) ** 2.4)
+
+
+def in_numbers(light: Array) -> Array:
+    """What a picture says of light, 0 to 1."""
+    return np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 1e-9) ** (1 / 2.4) - 0.055)
+
+
+def photographed(picture: Array, soft: float, sharpened: float) -> Array:
     """A picture, 0 to 1, blurred in light, and what that took from it given back in part."""
     seen = np.clip(picture, 0, 1)
     if soft:
-        light = np.where(seen <= 0.04045, seen / 12.92, ((seen + 0.055) / 1.055) ** 2.4)
-        light = cv2.GaussianBlur(light, (0, 0), soft)
-        seen = np.where(light <= 0.0031308, 12.92 * light, 1.055 * np.maximum(light, 1e-9) ** (1 / 2.4) - 0.055)
+        seen = in_numbers(np.asarray(cv2.GaussianBlur(in_light(seen), (0, 0), soft)))
     return np.asarray(seen + sharpened * (seen - cv2.GaussianBlur(seen, (0, 0), 1.2)))
 
 
@@ -151,7 +159,7 @@ def lying(rng: np.random.Generator, hidden: bool = False, sunlit: bool = False) 
     picture = picture * (1 - mask(places)) + paint * mask(places)
     soft = float(rng.choice([0.0, 0.6, 1.2, 2.5]))
     if sunlit:
-        picture = through_a_lens(picture / 255, soft, float(rng.choice([0.0, 0.5, 1.0]))) * 255
+        picture = photographed(picture / 255, soft, float(rng.choice([0.0, 0.5, 1.0]))) * 255
     elif soft:
         picture = cv2.GaussianBlur(picture.astype(np.float32), (0, 0), soft)
     picture = picture * rng.uniform(0.75, 1.05) * (1 + rng.normal(0, 0.04, 3)) + rng.normal(

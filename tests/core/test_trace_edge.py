@@ -8,6 +8,7 @@ import pytest
 from scipy.stats import norm
 
 from tests.core.test_trace_paints import trace, verdict_of
+from tests.lying_bodies import in_light, in_numbers
 from tests.painted_bodies import scene
 from yellowbob.lines.tracing.edge import at_half_level, light_doubt
 
@@ -64,10 +65,6 @@ def test_pink_in_its_own_shadow_on_paper_keeps_its_belly(kind: str, paint: str, 
     assert verdict_of(made, trace(made, angle)) == "right"
 
 
-def in_light(values: np.ndarray) -> np.ndarray:
-    return np.where(values <= 0.04045, values / 12.92, ((values + 0.055) / 1.055) ** 2.4)
-
-
 @pytest.mark.parametrize("lens", [True, False])
 @pytest.mark.parametrize(("paint", "ground"), [(0.1, 0.95), (0.95, 0.1), (0.2, 0.6), (0.5, 0.6)])
 def test_how_far_half_way_in_light_is_from_half_way_in_the_picture_is_said(
@@ -80,13 +77,13 @@ def test_how_far_half_way_in_light_is_from_half_way_in_the_picture_is_said(
     one, other = (in_light(np.array(tone)) if lens else np.array(tone) for tone in (paint, ground))
     seen = cv2.GaussianBlur(covered * one + (1 - covered) * other, (0, 0), soft)
     if lens:
-        seen = np.where(seen <= 0.0031308, 12.92 * seen, 1.055 * np.maximum(seen, 1e-9) ** (1 / 2.4) - 0.055)
+        seen = in_numbers(seen)
     picture = np.dstack([seen] * 3).astype(np.float32)
     dark, light = in_light(np.array(paint)), in_light(np.array(ground))
     if lens:  # where half-way in the picture's numbers is, in shares of light, outward of the middle
         away = -soft * norm.ppf((in_light(np.array((paint + ground) / 2)) - light) / (dark - light))
     else:
-        share = (1.055 * ((dark + light) / 2) ** (1 / 2.4) - 0.055 - ground) / (paint - ground)
+        share = (in_numbers((dark + light) / 2) - ground) / (paint - ground)
         away = soft * norm.ppf(share)
     turn = np.linspace(0, 2 * np.pi, 600, endpoint=False)
     at = RADIUS + (away if lens else 0.0)

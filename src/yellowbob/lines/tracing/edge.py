@@ -90,13 +90,8 @@ def at_half_level(
     normal = outward(outline)
     steps = np.arange(-reach, reach + 0.01, 0.5)
     mixed = masks.read_across(colour, outline, normal, steps)
-    within, without = masks.median(mixed[steps <= -0.5 * reach]), masks.median(mixed[steps >= 0.5 * reach])
-    rise = np.linalg.norm(within - without, axis=1)
-    way = _ways_in(mixed, within, without)
-    # how much of the inside's colour there is: 1 inside, 0 outside
-    along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
+    along, crossed, rise = _shares_of_inside(mixed, steps)
     beyond = masks.read_across(inside, outline, normal, steps[-1:])[0]
-    crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
     sound = (rise > LEAST_RISE) & (beyond < 0.5) & ~drawn & crossed.any(axis=1)
     if reach <= NEAR_PX and (sound | drawn | (beyond >= 0.5)).mean() < SURE_SHARE:
         raise BadPicture(UNCLEAR)
@@ -109,6 +104,15 @@ def at_half_level(
     move[drawn] = 0.0
     faint = float(np.mean(((rise < FAINT_RISE) | ~sound) & ~drawn & (beyond < 0.5)))
     return np.asarray(outline + move[:, None] * normal), faint, float(masks.median(rise))
+
+
+def _shares_of_inside(mixed: NDArray[np.float32], steps: Array) -> tuple[Array, Mask, Array]:
+    """How much of the inside's colour there is across an outline, 1 inside and 0 outside, (n, steps); where that falls
+    through a half, (n, steps - 1); and the step in colour, (n,). mixed : colours across, (steps, n, 3)."""
+    within, without = masks.median(mixed[steps <= 0.5 * steps[0]]), masks.median(mixed[steps >= 0.5 * steps[-1]])
+    way = _ways_in(mixed, within, without)
+    along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
+    return along, (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5), np.linalg.norm(within - without, axis=1)
 
 
 def _moves(along: Array, crossed: Mask, sound: Mask, steps: Array) -> Array:
@@ -131,11 +135,8 @@ def light_doubt(outline: Array, colour: NDArray[np.float32], drawn: Mask) -> flo
     normal, steps = outward(outline), np.arange(-NEAR_PX, NEAR_PX + 0.01, 0.5)
     mixed = masks.read_across(colour, outline, normal, steps)
     moves = []
-    for seen in (mixed, np.where(mixed <= 0.04045, mixed / 12.92, ((np.maximum(mixed, 0.0) + 0.055) / 1.055) ** 2.4)):
-        within, without = masks.median(seen[steps <= -0.5 * NEAR_PX]), masks.median(seen[steps >= 0.5 * NEAR_PX])
-        way = _ways_in(seen, within, without)
-        along = (np.einsum("snc,nc->sn", seen - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
-        crossed = (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5)
+    for seen in (mixed, masks.in_light(mixed)):
+        along, crossed, _ = _shares_of_inside(seen, steps)
         sound = crossed.any(axis=1) & ~drawn
         moves.append(_moves(along, crossed, sound, steps) if sound.any() else np.zeros(len(outline)))
     out = np.where(drawn, 0.0, moves[1] - moves[0])

@@ -234,11 +234,16 @@ def lab(pixels: Array) -> NDArray[np.float32]:
     return np.asarray(cv2.transform(root, TO_LAB))
 
 
+def in_light(values: Array) -> NDArray[np.float32]:
+    """The light, 0 to 1, of values in sRGB, 0 to 1, of any shape (IEC 61966-2-1); under 0 it goes on straight."""
+    bright = ((np.maximum(values, 0.0) + 0.055) / 1.055) ** 2.4
+    return np.where(values <= 0.04045, values / 12.92, bright).astype(np.float32)
+
+
 @cache
 def _light() -> NDArray[np.float32]:
-    """The light of LIGHT_STEPS + 1 even steps of sRGB's values, after IEC 61966-2-1."""
-    steps = np.linspace(0.0, 1.0, LIGHT_STEPS + 1)
-    return np.where(steps <= 0.04045, steps / 12.92, ((steps + 0.055) / 1.055) ** 2.4).astype(np.float32)
+    """The light of LIGHT_STEPS + 1 even steps of sRGB's values."""
+    return in_light(np.linspace(0.0, 1.0, LIGHT_STEPS + 1))
 
 
 def longest_run(marked: Mask) -> int:
