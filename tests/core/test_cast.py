@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from itertools import pairwise
 
 import cv2
@@ -19,7 +20,12 @@ TEAL, PAPER, TAN = (0.50, 0.71, 0.70), (0.95, 0.95, 0.93), (0.80, 0.70, 0.55)
 RED, DARK, CLAY = np.array([0.80, 0.22, 0.17]), np.array([0.26, 0.29, 0.17]), np.array([0.67, 0.52, 0.46])
 
 
-def in_the_sun(ground: tuple[float, ...], dark: float, wide: int, soft: float = 1.0) -> Scene:
+def tinted(light: float, bluer: float) -> np.ndarray:
+    """So much of what the ground sends back in a shadow, a channel each, by such a share more in blue and less in red."""
+    return light * np.array([1.0 - bluer, 1.0, 1.0 + bluer])
+
+
+def in_the_sun(ground: tuple[float, ...], dark: float, wide: int, soft: float = 1.0, bluer: float = 0.0) -> Scene:
     """A body with a dark back, red sides and a clay belly, and so much of the ground's light taken from a strip below it."""
     y, x = np.mgrid[0:HIGH, 0:WIDE].astype(float)
     along = np.clip((x - 450.0) / (LONG / 2), -1, 1)
@@ -29,7 +35,10 @@ def in_the_sun(ground: tuple[float, ...], dark: float, wide: int, soft: float = 
     cast = cv2.GaussianBlur(np.roll(covered, wide, axis=0), (0, 0), soft)[..., None]
     v = np.clip((y - MIDDLE) / (THICK / 2), -1, 1)[..., None]
     paint = np.where(v < 0, (1 + v) * RED - v * DARK, (1 - v) * RED + v * CLAY)
-    picture = np.array(ground) * (1 - dark * cast) * (1 - covered[..., None]) + paint * covered[..., None]
+    picture = (
+        np.array(ground) * (1 - (1 - tinted(1 - dark, bluer)) * cast) * (1 - covered[..., None])
+        + paint * covered[..., None]
+    )
     picture = cv2.GaussianBlur(picture, (0, 0), 0.8) + np.random.default_rng(1).normal(0, 0.006, picture.shape)
     p = np.linspace(-1, 1, 4001)
     area = THICK * np.trapezoid(np.clip(1 - p**2, 0, 1) ** 0.25, p) * LONG / 2
@@ -54,6 +63,18 @@ def test_where_it_can_be_told_from_the_body_it_is_left_out(ground: tuple[float, 
     assert judged(in_the_sun(ground, dark, wide), 0.0) == "right"
 
 
+@pytest.mark.parametrize("bluer", [-0.08, 0.08, 0.16])
+@pytest.mark.parametrize(("ground", "dark", "wide"), [((0.64, 0.81, 0.94), 0.4, 30), (PAPER, 0.5, 12), (TAN, 0.4, 8)])
+def test_nor_is_one_that_the_blue_sky_lights(ground: tuple[float, ...], dark: float, wide: int, bluer: float) -> None:
+    """A body on pale blue was a third too large, and only its length was doubted."""
+    made = in_the_sun(ground, dark, wide, bluer=bluer)
+    try:
+        found = trace(made)
+    except BadPicture:
+        return
+    assert abs(found.area_mm2 / made.known.area_px - 1) < 0.01 or any("hard shadow" in w for w in found.warnings)
+
+
 def test_touched_up_by_hand_it_is_said_and_no_longer_refused() -> None:
     made = in_the_sun(PAPER, 0.6, 6)
     with pytest.raises(BadPicture, match=r"a hard shadow, or paint of that colour; use softer light"):
@@ -62,12 +83,14 @@ def test_touched_up_by_hand_it_is_said_and_no_longer_refused() -> None:
     assert any("a hard shadow, or paint of that colour: look there" in words for words in found.warnings)
 
 
-def banded(light: float, wide: float, ground: tuple[float, ...] = TAN) -> tuple[np.ndarray, np.ndarray, Difference]:
+def banded(
+    light: float, wide: float, ground: tuple[float, ...] = TAN, bluer: float = 0.0
+) -> tuple[np.ndarray, np.ndarray, Difference]:
     """A clay bar, a strip so wide along its lower edge with so much of the ground's light; its outline; its ground."""
     y, x = np.mgrid[0:200, 0:500].astype(float)
     inside = (x >= 50) & (x < 450) & (y >= 60) & (y < 140)
     picture = np.where(inside[..., None], RED, np.array(ground))
-    picture = np.where((inside & (y >= 140 - wide))[..., None], light * np.array(ground), picture)
+    picture = np.where((inside & (y >= 140 - wide))[..., None], tinted(light, bluer) * ground, picture)
     left, right, top, low = 49.5, 449.5, 59.5, 139.5
     run = np.linspace(0, 1, 400, endpoint=False)
     corners = np.array([[left, top], [right, top], [right, low], [left, low], [left, top]])
@@ -88,8 +111,27 @@ def test_how_much_of_a_body_may_be_shadow_is_its_strip(wide: float, light: float
     assert along == pytest.approx(0.25, abs=0.02)
 
 
+@pytest.mark.parametrize("wide", [6.0, 14.0, 25.0])
+@pytest.mark.parametrize("light", [1.0, 0.93, 1.15])
+def test_a_strip_fainter_than_the_edge_inside_it_is_said_as_a_reflection_is(light: float, wide: float) -> None:
+    """A body mirrored in the table it lay on was a third too large, and only its length and its rim were doubted."""
+    pixels, outline, ground = banded(light, wide)
+    (words,) = cast_doubts(outline, pixels, ground, False)
+    found = re.fullmatch(
+        r"along (\d+) % of its edge a far stronger one runs inside it, with ([\d.]+) % of its area.*", words
+    )
+    assert found is not None and float(found[1]) == pytest.approx(25.0, abs=2.0)
+    assert float(found[2]) == pytest.approx(100.0 * wide / 80.0, abs=2.5)
+
+
+def test_its_light_may_be_bluer_or_warmer_than_the_ground_s_but_no_paint_s_hue() -> None:
+    for bluer, share in ((-0.1, 9.0 / 80.0), (0.1, 9.0 / 80.0), (0.2, 9.0 / 80.0), (-0.4, 0.0), (0.6, 0.0)):
+        pixels, outline, ground = banded(0.6, 9.0, bluer=bluer)
+        assert cast_share(outline, pixels, ground)[0] == pytest.approx(share, abs=0.015)
+
+
 def test_black_paint_fades_and_bare_edges_are_no_shadow() -> None:
-    for light, wide in ((0.1, 9.0), (0.5, 0.0), (1.0, 9.0)):
+    for light, wide in ((0.1, 9.0), (0.5, 0.0)):
         pixels, outline, ground = banded(light, wide)
         assert cast_share(outline, pixels, ground)[0] == 0.0
         assert cast_doubts(outline, pixels, ground, False) == ()

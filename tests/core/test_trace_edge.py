@@ -10,7 +10,7 @@ from scipy.stats import norm
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.lying_bodies import in_light, in_numbers
 from tests.painted_bodies import scene
-from yellowbob.lines.tracing.edge import at_half_level, light_doubt
+from yellowbob.lines.tracing.edge import PLACED_BURNT, OnEdge, at_half_level, light_doubts
 
 PINK = ((28, 28, 28), (223, 205, 218))
 MIDDLE, RADIUS = (150.0, 150.0), 90.0
@@ -28,15 +28,21 @@ def disc(
     return cv2.GaussianBlur((covered * body + (1 - covered) * beside).astype(np.float32), (0, 0), 1.2)
 
 
-def put(picture: np.ndarray, off: float) -> np.ndarray:
-    """How far outside the disc's rim an outline is put that lay so far outside it, px, twice as tracing does."""
+def on_edge(picture: np.ndarray, off: float) -> OnEdge:
+    """Where an outline is put that lay so far outside the disc's rim, px, twice as tracing does."""
     turn = np.linspace(0, 2 * np.pi, 600, endpoint=False)
     outline = np.stack([np.cos(turn), np.sin(turn)], 1) * (RADIUS + off) + MIDDLE
     y, x = np.mgrid[0:301, 0:301]
     inside = np.hypot(x - MIDDLE[0], y - MIDDLE[1]) < RADIUS + off
     for reach in (11.0, 5.0):
-        outline, _, _ = at_half_level(outline, picture, inside, np.zeros(600, dtype=bool), 180.0, reach)
-    return np.linalg.norm(outline - MIDDLE, axis=1) - RADIUS
+        lies = at_half_level(outline, picture, inside, np.zeros(600, dtype=bool), 180.0, reach)
+        outline = lies.outline
+    return lies
+
+
+def put(picture: np.ndarray, off: float) -> np.ndarray:
+    """How far outside the disc's rim that is, px."""
+    return np.linalg.norm(on_edge(picture, off).outline - MIDDLE, axis=1) - RADIUS
 
 
 @pytest.mark.parametrize("off", [-3.0, -2.0, 0.0, 1.0])
@@ -88,6 +94,32 @@ def test_how_far_half_way_in_light_is_from_half_way_in_the_picture_is_said(
     turn = np.linspace(0, 2 * np.pi, 600, endpoint=False)
     at = RADIUS + (away if lens else 0.0)
     outline = np.stack([np.cos(turn), np.sin(turn)], 1) * at + MIDDLE
-    told = light_doubt(outline, picture, np.zeros(600, dtype=bool))
+    told, burnt = light_doubts(outline, picture, np.zeros(600, dtype=bool))
+    assert burnt == 0.0
     assert told == pytest.approx(-2.0 * away / at, abs=0.0015)
     assert abs(told) < 0.003 if (paint, ground) == (0.5, 0.6) else abs(told) > 0.004
+
+
+@pytest.mark.parametrize("light", [1.2, 2.0, 4.0])
+@pytest.mark.parametrize("ground", [0.02, 0.2])
+def test_a_burnt_out_body_looks_larger_and_that_is_said(light: float, ground: float) -> None:
+    """As much light as the picture can hold, and more: its edge lies where it is half-way to white, not half-way to that."""
+    soft = 1.5
+    y, x = np.mgrid[0:301, 0:301] - MIDDLE[0]
+    covered = np.clip(RADIUS + 0.5 - np.hypot(x, y), 0, 1)
+    seen = in_numbers(np.clip(cv2.GaussianBlur(covered * light + (1 - covered) * ground, (0, 0), soft), 0, 1))
+    picture = np.dstack([seen] * 3).astype(np.float32)
+    lies = on_edge(picture, 1.0)
+    half = in_light((1 + in_numbers(np.array(ground))) / 2)
+    out = -soft * norm.ppf((half - ground) / (light - ground))
+    assert np.median(np.linalg.norm(lies.outline - MIDDLE, axis=1) - RADIUS) == pytest.approx(out, abs=0.1)
+    assert light_doubts(lies.outline, picture, np.zeros(600, dtype=bool))[1] == 1.0
+    assert PLACED_BURNT * lies.wide > 0.75 * out
+
+
+def test_of_a_soft_edge_it_is_said_how_much_of_the_area_it_makes_unsure() -> None:
+    said = []
+    for blur in (0.0, 1.5):
+        found = trace(scene("cigar", "plain red", "card", blur=blur, noise=1.0))
+        said.append([w for w in found.warnings if "and its edge soft" in w])
+    assert not said[0] and len(said[1]) == 1

@@ -1,10 +1,13 @@
 """A hard shadow that was taken for part of the body: along its edge the ground's own colour, darker, up to a sharp step.
 
 The sun and a lamp near by cast shadows whose edges are as crisp as the body's, and no level of difference parts the two.
-Paint of the ground's hue is alike, such as a grey back on white paper: that too is all that can be said of it.
+Paint of the ground's hue is alike, such as a grey back on white paper: that too is all that can be said of it. What a
+polished ground mirrors of the body is faint beside the edge that it runs up to, as a belly near the ground's colour is.
 """
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +17,9 @@ from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.edge import Array, area_of, outward
 
 SHADES, LIKELY = (0.15, 0.92), (0.2, 0.82)
+TINTS = (-0.1, 0.2)
+"""Its light is warmer or bluer, as the sky's is than the sun's, and a camera's curve adds to that: by such a share more in
+blue, and less in red, of the picture's numbers."""
 BLACK = 20.0
 """A shadow leaves such a share of the ground's light, black paint less; and such a share, and not so little of all light (of
 100), where one is likely enough to refuse."""
@@ -33,6 +39,11 @@ MOST_POINTS = 800
 EDGE_PX, ALIKE, ALIKE_SHARE = 5.0, 0.7, 0.15
 """Where this share of what lies so far inside looks like a shadow an edge may be one's; the share of an outline from which on
 it is said."""
+STRONGER, FAINT_FROM, OUTSIDE_PX = 2.5, 2, (4.0, 7.0)
+"""An edge inside is so many times as strong as the outline's own step, from its depth so many px past the first looked at to
+what lies so far outside."""
+FAINT_SHARES = (0.05, 0.01)
+"""The shares of an outline, and of the body's area, from which on that is said."""
 SAID_SHARE, MOST_SHARE = 0.005, 0.025
 """Of the body's area, that is said, and refused."""
 
@@ -43,12 +54,13 @@ def cast_doubts(outline: Array, pixels: NDArray[np.float32], shade: Difference, 
     Raises BadPicture where that is much of the body, unless it was touched up by hand.
     outline : (n, 2), px of the picture (h, w, 4). shade : what the ground is but for shade.
     """
-    share, likely, along, alike = cast_share(outline, pixels, shade)
+    inward = _looked_into(outline, pixels, shade)
+    share, likely, along, alike = _cast_share(inward, shade.unrest)
     words = (
         f"along {100 * alike:.0f} % of its edge it is of the background's own colour, darker, as a shadow is: one with a "
         "hard edge is not told from it; look there, or use softer light",
     )
-    hidden = words if alike > ALIKE_SHARE else ()
+    hidden = (*(words if alike > ALIKE_SHARE else ()), *_stronger_inside(inward))
     if share <= SAID_SHARE:
         return hidden
     told = (
@@ -60,40 +72,111 @@ def cast_doubts(outline: Array, pixels: NDArray[np.float32], shade: Difference, 
     return (f"{told}: look there", *hidden)
 
 
-def cast_share(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> tuple[float, float, float, float]:
-    """What of a body may be a hard shadow beside it, by a step inside: shares of its area that may be and that likely are,
-    and of its outline, (n, 2), px, along it; and the share of that where it looks like one with no such step."""
+@dataclass(frozen=True, eq=False)
+class _Inward:
+    """What lies inside n places of an outline, at so many depths, px, (s,): colours seen and the ground's there, (s, n, 3),
+    of 100; the colour outside, (n, 3); how long the outline is at each, px, (n,); and the area in it, px²."""
+
+    depths: Array
+    seen: NDArray[np.float32]
+    ground: NDArray[np.float32]
+    outside: Array
+    run: Array
+    area: float
+
+    def share(self, wide: Array) -> float:
+        """Share of the area that a strip so wide at each place, (n,), px, takes."""
+        return float((wide * self.run).sum()) / self.area
+
+
+def _looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> _Inward:
     every = max(1, len(outline) // MOST_POINTS)
     at, normal = outline[::every], outward(outline)[::every]
     thick = masks.thickness(masks.inside(outline, pixels.shape))
     steps = np.arange(FROM_PX, max(FROM_PX + 2.0, REACH_SHARE * thick) + STEP_PX)
-    low = np.maximum(np.floor(outline.min(axis=0)) - 2, 0).astype(int)
-    high = np.ceil(outline.max(axis=0)).astype(int) + 3
+    low = np.maximum(np.floor(outline.min(axis=0) - OUTSIDE_PX[1]) - 2, 0).astype(int)
+    high = np.ceil(outline.max(axis=0) + OUTSIDE_PX[1]).astype(int) + 3
     box = (slice(low[1], min(high[1], pixels.shape[0])), slice(low[0], min(high[0], pixels.shape[1])))
-    seen = masks.read_across(masks.colours_of(pixels[box]) * np.float32(100.0), at - low, normal, -steps)
-    seen = (np.roll(seen, 1, axis=1) + seen + np.roll(seen, -1, axis=1)) / np.float32(3.0)
-    ground = masks.read_across(shade.ground.over(pixels.shape, box), at - low, normal, -steps)
-    light = np.einsum("snc,snc->sn", seen, ground) / np.maximum(np.einsum("snc,snc->sn", ground, ground), 1e-9)
-    away = np.linalg.norm(seen - light[..., None] * ground, axis=2)
-    near = (away < max(NEAR, NEAR_TIMES * shade.unrest)) & _between(light, SHADES)
-    column, depth = np.arange(len(at)), np.arange(len(steps))[:, None]
+    colour = masks.colours_of(pixels[box]) * np.float32(100.0)
+    seen = masks.read_across(colour, at - low, normal, -steps)
+    outside = masks.median(masks.read_across(colour, at - low, normal, np.arange(OUTSIDE_PX[0], OUTSIDE_PX[1] + 0.5)))
+    return _Inward(
+        steps,
+        (np.roll(seen, 1, axis=1) + seen + np.roll(seen, -1, axis=1)) / np.float32(3.0),
+        masks.read_across(shade.ground.over(pixels.shape, box), at - low, normal, -steps),
+        outside,
+        0.5 * np.linalg.norm(np.roll(at, -1, axis=0) - np.roll(at, 1, axis=0), axis=1),
+        max(area_of(outline), 1e-9),
+    )
+
+
+def cast_share(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> tuple[float, float, float, float]:
+    """What of a body may be a hard shadow beside it, by a step inside: shares of its area that may be and that likely are,
+    and of its outline, (n, 2), px, along it; and the share of that where it looks like one with no such step."""
+    return _cast_share(_looked_into(outline, pixels, shade), shade.unrest)
+
+
+def _cast_share(inward: _Inward, unrest: float) -> tuple[float, float, float, float]:
+    seen = inward.seen
+    light, away = _as_shade(seen, inward.ground)
+    near = (away < max(NEAR, NEAR_TIMES * unrest)) & _between(light, SHADES)
+    column, depth = np.arange(seen.shape[1]), np.arange(len(seen))[:, None]
     level = np.where(near, light, 9.0)[:BLUR_PX].min(axis=0)
     lowest = np.argmax(light < level + 0.5 * EVEN, axis=0)
     even = (np.abs(light - level) < EVEN) | (depth < lowest)
     deep = np.logical_and.accumulate(near & even, axis=0).sum(axis=0)
-    inner, last = np.minimum(deep + STEP_PX - 1, len(steps) - 1), np.maximum(deep - 1, 0)
+    inner, last = np.minimum(deep + STEP_PX - 1, len(seen) - 1), np.maximum(deep - 1, 0)
     change = np.linalg.norm(seen[inner, column] - seen[last, column], axis=1)
     darker = near[inner, column] & (light[inner, column] < level)
-    strip = (deep > lowest) & (deep <= len(steps) - STEP_PX) & (change > max(STEP, STEP_TIMES * shade.unrest))
+    strip = (deep > lowest) & (deep <= len(seen) - STEP_PX) & (change > max(STEP, STEP_TIMES * unrest))
     strip &= ~darker | (deep - lowest >= FLAT_PX)
-    strip = np.stack([np.roll(strip, n) for n in range(-ALONG, ALONG + 1)]).sum(axis=0) > ALONG
-    run = 0.5 * np.linalg.norm(np.roll(at, -1, axis=0) - np.roll(at, 1, axis=0), axis=1)
-    area = max(area_of(outline), 1e-9)
+    strip = _mostly(strip)
     wide = np.where(strip, FROM_PX + deep, 0.0)
     alike = ~strip & (near[: round(EDGE_PX)].mean(axis=0) > ALIKE)
     likely = _between(level, LIKELY) & (seen[lowest, column].mean(axis=1) > BLACK)
-    share, most = (float((wide * run)[which].sum()) / area for which in (strip, likely))
-    return share, most, float(np.mean(strip)), float(np.mean(alike))
+    return inward.share(wide), inward.share(wide * likely), float(np.mean(strip)), float(np.mean(alike))
+
+
+def _stronger_inside(inward: _Inward) -> tuple[str, ...]:
+    """What is doubtful, in words, where a far stronger edge runs inside an outline than the one it lies on."""
+    seen, first = inward.seen, FAINT_FROM
+    rim = seen[first]
+    inner = np.linalg.norm(seen[first + STEP_PX :] - seen[first:-STEP_PX], axis=2)
+    column, at = np.arange(seen.shape[1]), inner.argmax(axis=0)
+    most = inner[at, column]
+    even = np.linalg.norm(seen[first + at, column] - rim, axis=1) < 0.5 * most
+    strip = _mostly(even & (most > STRONGER * np.linalg.norm(rim - inward.outside, axis=1)))
+    along, share = float(np.mean(strip)), inward.share(np.where(strip, inward.depths[first + at] + 0.5 * STEP_PX, 0.0))
+    if along < FAINT_SHARES[0] or share < FAINT_SHARES[1]:
+        return ()
+    return (
+        f"along {100 * along:.0f} % of its edge a far stronger one runs inside it, with {100 * share:.1f} % of its area "
+        "between the two: look whether that is the body's, as a belly near the background's colour is, and no reflection or "
+        "shadow",
+    )
+
+
+def _mostly(strip: masks.Mask) -> masks.Mask:
+    """Where most of so many places to each side round an outline count, (n,)."""
+    return np.asarray(np.stack([np.roll(strip, n) for n in range(-ALONG, ALONG + 1)]).sum(axis=0) > ALONG)
+
+
+def _as_shade(
+    seen: NDArray[np.float32], ground: NDArray[np.float32]
+) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+    """The share of the ground's light, (s, n), that comes nearest to what is seen, (s, n, 3), as warm or as cold as it may
+    be, and how far what is seen is from that."""
+    bluer = ground * np.array([-1.0, 0.0, 1.0], dtype=np.float32)
+
+    def dot(one: NDArray[np.float32], two: NDArray[np.float32]) -> NDArray[np.float32]:
+        return np.asarray(np.einsum("snc,snc->sn", one, two))
+
+    own, cross, its = dot(ground, ground), dot(ground, bluer), dot(bluer, bluer)
+    to, across = dot(seen, ground), dot(seen, bluer)
+    tint = (across * own - to * cross) / np.maximum(to * its - across * cross, 1e-6)
+    lit = ground + np.clip(tint, *TINTS)[..., None] * bluer
+    light = dot(seen, lit) / np.maximum(dot(lit, lit), 1e-9)
+    return light, np.linalg.norm(seen - light[..., None] * lit, axis=2)
 
 
 def _between(values: Array, ends: tuple[float, float]) -> masks.Mask:

@@ -18,11 +18,14 @@ from yellowbob.lines.tracing.edge import (
     FAINT_SHARE,
     LIGHT_SHARE,
     MOST_AREA_SHARE,
+    PLACED_BURNT,
     PLACED_PX,
     PLACED_ROUGH_PX,
+    PLACED_SOFT,
     PLACED_WEAK_PX,
     RIM_SHARES,
     WEAK_STEP,
+    OnEdge,
     area_doubt,
     outward,
     rimmed,
@@ -55,20 +58,19 @@ ALONG = 9
 
 @dataclass(frozen=True, eq=False)
 class Traced:
-    """An outline (n, 2), px, on its edge; which of its points were drawn by hand; the body's mask; what was seen on the way.
+    """An outline on its edge; which of its points were drawn by hand; the body's mask; what was seen on the way.
 
-    faint : share of it whose edge is faint. step : in colour at most places. hung : thin things left out. rough : whether
-    the ground is. light : by which share its area would be larger, put half-way in light.
+    hung : thin things left out. rough : whether the ground is. light : by which share its area would be larger, put half-way
+    in light. burnt : the share of it that is burnt out.
     """
 
-    outline: Array
+    edge: OnEdge
     by_hand: Mask
     body: Mask
-    faint: float
-    step: float
     hung: int
     rough: bool
     light: float
+    burnt: float
 
 
 def stem_of(body: Mask) -> tuple[float, float]:
@@ -126,9 +128,9 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
     Raises BadPicture where the outline cannot be the body's, or its area is hardly known.
     """
     doubts = []
-    if found.faint > FAINT_SHARE:
+    if found.edge.faint > FAINT_SHARE:
         doubts.append(
-            f"its edge is faint along {100 * found.faint:.0f} % of it: look there, and touch it up with the brush"
+            f"its edge is faint along {100 * found.edge.faint:.0f} % of it: look there, and touch it up with the brush"
         )
     if found.hung and not touched:
         places = "one place" if found.hung == 1 else f"{found.hung} places"
@@ -141,13 +143,13 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
             f"its edge is soft between dark and light: half-way in light, as a lens blurs it, its area is "
             f"{100 * abs(found.light):.1f} % {'larger' if found.light > 0 else 'smaller'}; take a sharper or a larger picture"
         )
-    rim = rimmed(found.outline, colour, masks.inside(found.outline, found.body.shape))
+    rim = rimmed(found.edge.outline, colour, masks.inside(found.edge.outline, found.body.shape))
     if RIM_SHARES[0] < rim < RIM_SHARES[1] and not touched:
         doubts.append(
             f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it has, or a "
             "shadow that was taken in: look there"
         )
-    soft, banded = odd_shares(found.outline, colour, ~found.by_hand)
+    soft, banded = odd_shares(found.edge.outline, colour, ~found.by_hand)
     for share, (least, most), words in (
         (
             soft,
@@ -172,15 +174,13 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
 def _about_its_thickness(found: Traced, touched: bool) -> list[str]:
     """What is doubtful where it is slim, a stem, or a gap runs into it. Raises BadPicture as `doubts_about` does."""
     doubts = []
-    weak = found.step < WEAK_STEP
-    unsure = area_doubt(found.outline, PLACED_ROUGH_PX if found.rough else PLACED_WEAK_PX if weak else PLACED_PX)
+    placed, why, mend = max(_placed(found), key=lambda each: each[0])
+    unsure = area_doubt(found.edge.outline, placed)
     if unsure > AREA_SHARE:
-        slim = "it is slim in the picture"
-        slim += ", and its ground rough" if found.rough else ", and its edge weak" if weak else ""
-        slim += f": where its edge is put makes {100 * unsure:.1f} % of its area unsure"
+        slim = f"it is slim in the picture{why}: where its edge is put makes {100 * unsure:.1f} % of its area unsure"
         if unsure > MOST_AREA_SHARE:
-            raise BadPicture(f"{slim}; crop the picture closer to it, or measure its thickness by hand")
-        doubts.append(f"{slim}; crop the picture closer to it")
+            raise BadPicture(f"{slim}; {mend}, or measure its thickness by hand")
+        doubts.append(f"{slim}; {mend}")
     stem, wide = stem_of(found.body)
     if stem > STEM_SHARE:
         doubts.append(
@@ -194,3 +194,19 @@ def _about_its_thickness(found: Traced, touched: bool) -> list[str]:
             raise BadPicture(f"{words}; use another background, or touch it up with the brush")
         doubts.append(f"{words}: look there")
     return doubts
+
+
+def _placed(found: Traced) -> list[tuple[float, str, str]]:
+    """How exactly its edge is placed, px, for each thing that limits it: in words, and what helps."""
+    closer = "crop the picture closer to it"
+    return [
+        (PLACED_PX, "", closer),
+        (PLACED_ROUGH_PX * found.rough, ", and its ground rough", closer),
+        (PLACED_WEAK_PX * (found.edge.step < WEAK_STEP), ", and its edge weak", closer),
+        (PLACED_SOFT * found.edge.wide, ", and its edge soft", "take a sharper or a larger picture"),
+        (
+            PLACED_BURNT * found.burnt * found.edge.wide,
+            ", and its edge burnt out, as bright as a picture can be",
+            "take a darker one",
+        ),
+    ]

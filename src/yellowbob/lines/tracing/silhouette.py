@@ -28,7 +28,7 @@ from yellowbob.lines.tracing.beside import (
 from yellowbob.lines.tracing.cast import cast_doubts
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
-from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, light_doubt, refuse_ragged
+from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, light_doubts, refuse_ragged
 from yellowbob.lines.tracing.levels import RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
@@ -246,14 +246,13 @@ def _outlined(
     by_hand = drawn[np.clip(outline[:, 1].round().astype(int), 0, body.shape[0] - 1),
                     np.clip(outline[:, 0].round().astype(int), 0, body.shape[1] - 1)]  # fmt: skip
     # at the level the outline lies outside the edge's middle: it is brought near first, and then put on it
-    moved, faint, step = outline, 0.0, 0.0
-    for reach in (min(FAR_PX, max(NEAR_PX, 0.3 * thick)), NEAR_PX):
-        moved, faint, step = at_half_level(moved, colour, inside, by_hand, thick, reach)
-    refuse_ragged(moved, by_hand)
-    light = 0.0 if clear else light_doubt(moved, colour, by_hand)
-    doubts = doubts_about(Traced(moved, by_hand, body, faint, step, hung, rough, light), colour, bool(strokes))
+    near = at_half_level(outline, colour, inside, by_hand, thick, min(FAR_PX, max(NEAR_PX, 0.3 * thick)))
+    lies = at_half_level(near.outline, colour, inside, by_hand, thick, NEAR_PX)
+    refuse_ragged(lies.outline, by_hand)
+    light, burnt = (0.0, 0.0) if clear else light_doubts(lies.outline, colour, by_hand)
+    doubts = doubts_about(Traced(lies, by_hand, body, hung, rough, light, burnt), colour, bool(strokes))
     contrast = float(masks.median(found.measure.away[body])) / found.measure.unrest
-    return pointed(moved), contrast, doubts
+    return pointed(lies.outline), contrast, doubts
 
 
 def _refuse_unsure(body: Mask, found: Found, ends_known: bool) -> float:
