@@ -123,3 +123,17 @@ def test_of_a_soft_edge_it_is_said_how_much_of_the_area_it_makes_unsure() -> Non
         found = trace(scene("cigar", "plain red", "card", blur=blur, noise=1.0))
         said.append([w for w in found.warnings if "and its edge soft" in w])
     assert not said[0] and len(said[1]) == 1
+
+
+@pytest.mark.parametrize("soft", [1.0, 1.6, 2.4])
+@pytest.mark.parametrize("shaded", [0.0, 0.5])
+def test_light_that_falls_off_towards_a_round_body_s_rim_makes_its_edge_no_softer(soft: float, shaded: float) -> None:
+    """A step blurred by σ falls from 0.85 to 0.15 of it over 2·Φ⁻¹(0.85)·σ; shade inside was counted too, as out of focus."""
+    y, x = np.mgrid[0:301, 0:301] - MIDDLE[0]
+    radius = np.hypot(x, y)
+    body = 0.9 - shaded * np.clip((radius - RADIUS + 25.0) / 25.0, 0, 1)
+    seen = cv2.GaussianBlur(np.where(radius < RADIUS, body, 0.1), (0, 0), soft)
+    lies = on_edge(np.dstack([seen] * 3).astype(np.float32), 0.5)
+    assert (
+        0.9 * 2 * norm.ppf(0.85) * soft - 0.4 < lies.wide < (1.4 if shaded else 1.05) * 2 * norm.ppf(0.85) * soft + 0.5
+    )

@@ -25,6 +25,7 @@ from tests.core.test_landing import brute_shares
 from tests.core.test_trace_paints import judged, walk
 from tests.lying_bodies import lying
 from tests.painted_bodies import any_scene
+from tests.rendered_bodies import rendered
 from yellowbob.__main__ import main
 from yellowbob.action.drop import drop, random_attitude, tally
 from yellowbob.afloat.landing import rest_map
@@ -104,6 +105,17 @@ def test_bodies_on_patterned_ground_are_right_or_refused(light: str) -> None:
     note(f"lying_bodies_traced_{light}", {**told, "seed": seed})
     assert told["wrong"] <= (0.01 * sum(told.values()) if light == "hidden" else 0)
     assert told["right"] > (50 if light == "soft" else 15)
+
+
+@pytest.mark.parametrize("hidden", [False, True])
+def test_rendered_bodies_are_right_or_refused(hidden: bool) -> None:
+    """By a painter who renders solids in light and sees them by a camera."""
+    seed = time.time_ns() % 2**32
+    rng = np.random.default_rng(seed)
+    told = Counter(judged(*rendered(rng, hidden)) for _ in range(250))
+    note(f"rendered_bodies_traced_{'hidden' if hidden else 'open'}", {**told, "seed": seed})
+    assert told["wrong"] <= (0.01 * sum(told.values()) if hidden else 0)
+    assert told["right"] > (0 if hidden else 10)
 
 
 def test_descents_end_in_the_rests_that_were_found() -> None:

@@ -41,6 +41,9 @@ BURNT = 0.992
 """A colour is burnt out that is as bright as a picture can be, but for what a JPEG's losses leave of that."""
 LIGHT_SHARE = 0.007
 """The share of area from which on it is said that half-way in light would be elsewhere."""
+STEEP_PX, BESIDE_PX, BLUR_TIMES = 2.0, (3.0, 5.0), 0.827
+"""A fall is looked at over so many px, against what lies so far to each side; a step blurred by a Gaussian falls from 0.85 to
+0.15 of it over this, by its steepest a px: 2·Φ⁻¹(0.85)/√(2π)."""
 WEAK_STEP = 0.33
 """An edge is weak where at most places the step in colour (0 to 1 a channel, together) is less."""
 RIM_PX, DEEP_PX = 3.0, 9.0
@@ -199,7 +202,16 @@ def refuse_ragged(outline: Array, drawn: Mask) -> None:
 
 
 def _edge_width(along: Array, steps: Array) -> float:
-    """Median distance, px, over which edges (n, steps) fall from 0.85 to 0.15 of their step."""
+    """Median distance, px, over which edges (n, steps) fall from 0.85 to 0.15 of their step; no more than one blurred as a
+    lens does would take whose steepest fall is theirs, for light and shade of a round body are no blur."""
     high, low = along[:, :4].mean(axis=1, keepdims=True), along[:, -4:].mean(axis=1, keepdims=True)
     share = (along - low) / np.maximum(high - low, 1e-9)
-    return float(masks.median(((share > 0.15) & (share < 0.85)).sum(axis=1)) * (steps[1] - steps[0]))
+    apart, lag = steps[1] - steps[0], round(STEEP_PX / (steps[1] - steps[0]))
+    beside = [
+        masks.median(along[:, (way * steps >= BESIDE_PX[0]) & (way * steps <= BESIDE_PX[1])].T) for way in (-1, 1)
+    ]
+    falls = (along[:, :-lag] - along[:, lag:]).max(axis=1) / np.maximum(beside[0] - beside[1], 1e-9)
+    steepest = float(masks.median(falls)) / STEEP_PX
+    return min(
+        float(masks.median(((share > 0.15) & (share < 0.85)).sum(axis=1)) * apart), BLUR_TIMES / max(steepest, 1e-9)
+    )
