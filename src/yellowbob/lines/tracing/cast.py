@@ -8,6 +8,7 @@ polished ground mirrors of the body is faint beside the edge that it runs up to,
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -161,14 +162,12 @@ def _mostly(strip: masks.Mask) -> masks.Mask:
     return np.asarray(np.stack([np.roll(strip, n) for n in range(-ALONG, ALONG + 1)]).sum(axis=0) > ALONG)
 
 
-def _as_shade(
-    seen: NDArray[np.float32], ground: NDArray[np.float32]
-) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+def _as_shade(seen: NDArray[np.float32], ground: NDArray[np.float32]) -> tuple[Array, Array]:
     """The share of the ground's light, (s, n), that comes nearest to what is seen, (s, n, 3), as warm or as cold as it may
     be, and how far what is seen is from that."""
     bluer = ground * np.array([-1.0, 0.0, 1.0], dtype=np.float32)
 
-    def dot(one: NDArray[np.float32], two: NDArray[np.float32]) -> NDArray[np.float32]:
+    def dot(one: NDArray[Any], two: NDArray[Any]) -> Array:
         return np.asarray(np.einsum("snc,snc->sn", one, two))
 
     own, cross, its = dot(ground, ground), dot(ground, bluer), dot(bluer, bluer)
@@ -176,7 +175,7 @@ def _as_shade(
     tint = (across * own - to * cross) / np.maximum(to * its - across * cross, 1e-6)
     lit = ground + np.clip(tint, *TINTS)[..., None] * bluer
     light = dot(seen, lit) / np.maximum(dot(lit, lit), 1e-9)
-    return light, np.linalg.norm(seen - light[..., None] * lit, axis=2)
+    return light, np.asarray(np.linalg.norm(seen - light[..., None] * lit, axis=2))
 
 
 def _between(values: Array, ends: tuple[float, float]) -> masks.Mask:
