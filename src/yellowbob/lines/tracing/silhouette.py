@@ -145,7 +145,7 @@ def _first_sound(
         try:
             outline, contrast, doubts = _outlined(found, colour, clicked, dabs, rough, asked is None)
             if asked is not None and about is not None:
-                doubts = (*doubts, *cast_doubts(outline, small, about, bool(dabs)))
+                doubts = (*cast_doubts(outline, small, about, bool(dabs)), *doubts)  # what weighs most comes first
                 if not dabs:
                     doubts = (*doubts, *doubts_close_by(outline, small, asked, about, rough))
             return outline, contrast, doubts, about
