@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable
+from dataclasses import dataclass
 
 import cv2
 import numpy as np
@@ -122,6 +123,57 @@ def photographed(picture: Array, soft: float, sharpened: float) -> Array:
     return np.asarray(seen + sharpened * (seen - cv2.GaussianBlur(seen, (0, 0), 1.2)))
 
 
+@dataclass(frozen=True, eq=False)
+class Laid:
+    """An outline laid in a picture: its places (n, 2), length and middle, px; the way its axes lie, (2, 2); what it is of."""
+
+    places: Array
+    long: float
+    middle: Array
+    to_picture: Array
+    outline: Outline
+
+    def scene(self, picture: NDArray[np.uint8], kind: str, **quality: int) -> Scene:
+        """It in a picture (h, w, 3) that a JPEG has kept."""
+        kept = io.BytesIO()
+        Image.fromarray(picture).save(kept, "JPEG", **quality)
+        nose, tail = (tuple((self.places[n] + self.places[-1 - n]) / 2) for n in (0, STATIONS - 1))
+        seen = np.asarray(Image.open(kept).convert("RGBA"), float) / 255
+        return Scene(Known(seen, self.long, area_of(self.places), nose, tail), kind, "any")
+
+    def across(self, wide: int, high: int) -> tuple[Array, Array, Array]:
+        """Of every pixel, (h, w): how far along it lies, 0 to 1, how far across, -1 to 1 up, and how deep it is there, px."""
+        y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
+        at = (np.stack([x, y], axis=-1) - self.middle) @ self.to_picture / self.long
+        t, back, belly = self.outline
+        u = np.clip(at[..., 0] + 0.5, 0, 1)
+        above, below = np.interp(u, t, back), np.interp(u, t, belly)
+        deep = np.maximum((above - below) / 2, 1e-4)
+        return u, (-at[..., 1] - (above + below) / 2) / deep, deep * self.long
+
+
+def laid(rng: np.random.Generator, wide: int, high: int, angle: float, least: float = 0.7) -> Laid:
+    """Some outline, as large as the picture has room for, or down to the least share of that."""
+    turn = np.radians(angle)
+    to_picture = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
+    t, back, belly = outline_of(rng)
+    loop = np.stack([np.concatenate([t, t[::-1]]) - 0.5, -np.concatenate([back, belly[::-1]])], axis=1)
+    turned = loop @ to_picture.T
+    long = float((np.array([wide, high]) * 0.8 / np.ptp(turned, axis=0)).min() * rng.uniform(least, 1.0))
+    middle = np.array([wide, high]) / 2 - long * (turned.min(axis=0) + turned.max(axis=0)) / 2
+    return Laid(turned * long + middle, long, middle, to_picture, (t, back, belly))
+
+
+def cover_of(places: Array, wide: int, high: int) -> NDArray[np.float32]:
+    """What share of each pixel lies within an outline, (h, w)."""
+    drawn = np.zeros((high * FINER, wide * FINER), dtype=np.uint8)
+    within = places - 0.5 / FINER * outward(
+        places
+    )  # a polygon is filled with what its rim touches, half a place too far
+    cv2.fillPoly(drawn, [np.round(((within + 0.5) * FINER - 0.5) * 16).astype(np.int32)], (255,), shift=4)
+    return cv2.resize(drawn, (wide, high), interpolation=cv2.INTER_AREA).astype(np.float32) / 255
+
+
 def lying(rng: np.random.Generator, hidden: bool = False, sunlit: bool = False) -> tuple[Scene, float]:
     """A picture, its truth known, and the angle its body lies at, degrees.
 
@@ -130,34 +182,18 @@ def lying(rng: np.random.Generator, hidden: bool = False, sunlit: bool = False) 
     """
     wide = int(rng.choice([800, 1100, 1600]))
     high, angle = int(wide * rng.choice([0.66, 0.75])), float(rng.choice([0.0, 90.0, *rng.uniform(0, 180, 3)]))
-    turn = np.radians(angle)
-    to_picture = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
-    t, back, belly = outline_of(rng)
-    loop = np.stack([np.concatenate([t, t[::-1]]) - 0.5, -np.concatenate([back, belly[::-1]])], axis=1)
-    turned = loop @ to_picture.T
-    long = float((np.array([wide, high]) * 0.8 / np.ptp(turned, axis=0)).min() * rng.uniform(0.7, 1.0))
-    middle = np.array([wide, high]) / 2 - long * (turned.min(axis=0) + turned.max(axis=0)) / 2
-    places = turned * long + middle
-
-    def mask(at: Array, soft: float = 0.0) -> NDArray[np.float32]:
-        drawn = np.zeros((high * FINER, wide * FINER), dtype=np.uint8)
-        cv2.fillPoly(drawn, [np.round(((at + 0.5) * FINER - 0.5) * 16).astype(np.int32)], (255,), shift=4)
-        seen = cv2.resize(drawn, (wide, high), interpolation=cv2.INTER_AREA).astype(np.float32)[..., None] / 255
-        return np.asarray(cv2.GaussianBlur(seen, (0, 0), soft)[..., None] if soft else seen)
+    body = laid(rng, wide, high, angle)
 
     picture, own = patterned(rng, wide, high)
     cast = rng.normal(0, 0.012, 2) * wide + [0, 0.006 * wide]
     strength, spread = rng.choice([0, 0, 0.15, 0.3, 0.5]), float(rng.uniform(0.002, 0.02)) * wide
     if sunlit:
         strength, spread = rng.uniform(0.15, 0.9), float(rng.uniform(0.2, 3.0))
-    picture = picture * (1 - strength * mask(places + cast, spread))
-    y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
-    at = (np.stack([x, y], axis=-1) - middle) @ to_picture / long
-    u = np.clip(at[..., 0] + 0.5, 0, 1)
-    above, below = np.interp(u, t, back), np.interp(u, t, belly)
-    v = (-at[..., 1] - (above + below) / 2) / np.maximum((above - below) / 2, 1e-4)
-    paint = paintwork(rng, u, np.clip(v, -1.3, 1.3), own if hidden else None)
-    picture = picture * (1 - mask(places)) + paint * mask(places)
+    shadow = cv2.GaussianBlur(cover_of(body.places + cast, wide, high), (0, 0), spread)
+    picture = picture * (1 - strength * shadow[..., None])
+    u, v, _ = body.across(wide, high)
+    paint, cover = paintwork(rng, u, np.clip(v, -1.3, 1.3), own if hidden else None), cover_of(body.places, wide, high)
+    picture = picture + cover[..., None] * (paint - picture)
     soft = float(rng.choice([0.0, 0.6, 1.2, 2.5]))
     if sunlit:
         picture = photographed(picture / 255, soft, float(rng.choice([0.0, 0.5, 1.0]))) * 255
@@ -166,9 +202,5 @@ def lying(rng: np.random.Generator, hidden: bool = False, sunlit: bool = False) 
     picture = picture * rng.uniform(0.75, 1.05) * (1 + rng.normal(0, 0.04, 3)) + rng.normal(
         0, rng.uniform(0.5, 6), picture.shape
     )
-    kept = io.BytesIO()
-    Image.fromarray(np.clip(picture, 0, 255).astype(np.uint8)).save(kept, "JPEG", quality=int(rng.choice([75, 88, 95])))
-    area = area_of(places + 0.5 / FINER * outward(places))  # a polygon is filled with what its rim touches
-    nose, tail = (tuple((places[n] + places[-1 - n]) / 2) for n in (0, STATIONS - 1))
-    seen = np.asarray(Image.open(kept).convert("RGBA"), float) / 255
-    return Scene(Known(seen, long, area, nose, tail), "lying", "any"), angle
+    quality = int(rng.choice([75, 88, 95]))
+    return body.scene(np.clip(picture, 0, 255).astype(np.uint8), "lying", quality=quality), angle

@@ -6,67 +6,47 @@ mosaic of colours and a curve have made its pictures.
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
 
-from tests.lying_bodies import STATIONS, in_light, in_numbers, outline_of, paintwork, patterned
-from tests.painted_bodies import Known, Scene
-from yellowbob.lines.tracing.edge import area_of, outward
+from tests.lying_bodies import Laid, cover_of, in_light, in_numbers, laid, paintwork, patterned
+from tests.painted_bodies import Scene
 
 Array = NDArray[np.float64]
-FINER = 4
 KEYS = ((1.0, 1.0, 1.0), (1.0, 0.87, 0.68), (1.0, 0.75, 0.46))
 SKIES = ((1.0, 1.0, 1.0), (0.68, 0.79, 1.0), (0.51, 0.68, 1.0))
 
 
 @dataclass(frozen=True, eq=False)
 class Solid:
-    """A body of elliptic sections lying in a picture: its cover and half its thickness, px, (h, w); its normals, (h, w, 3), x
-    right, y down, z to the eye; along and across it, 0 to 1 and -1 to 1, (h, w); its outline and ends, px."""
+    """A body of elliptic sections lying in a picture: its outline; its cover and half its thickness, px, (h, w); its normals,
+    (h, w, 3), x right, y down, z to the eye; along and across it, 0 to 1 and -1 to 1, (h, w)."""
 
+    laid: Laid
     cover: NDArray[np.float32]
     half: NDArray[np.float32]
     normal: Array
     u: Array
     v: Array
-    places: Array
-    long: float
 
 
 def solid(rng: np.random.Generator, wide: int, high: int, angle: float) -> Solid:
     """Some body, as large as the picture has room for, or down to 0.6 of that."""
-    turn = np.radians(angle)
-    to_picture = np.array([[np.cos(turn), -np.sin(turn)], [np.sin(turn), np.cos(turn)]])
-    t, back, belly = outline_of(rng)
-    turned = np.stack([np.concatenate([t, t[::-1]]) - 0.5, -np.concatenate([back, belly[::-1]])], axis=1) @ to_picture.T
-    long = float((np.array([wide, high]) * 0.8 / np.ptp(turned, axis=0)).min() * rng.uniform(0.6, 1.0))
-    middle = np.array([wide, high]) / 2 - long * (turned.min(axis=0) + turned.max(axis=0)) / 2
-    places = turned * long + middle
-    drawn = np.zeros((high * FINER, wide * FINER), dtype=np.uint8)
-    within = places - 0.5 / FINER * outward(
-        places
-    )  # a polygon is filled with what its rim touches, half a place too far
-    cv2.fillPoly(drawn, [np.round(((within + 0.5) * FINER - 0.5) * 16).astype(np.int32)], (255,), shift=4)
-    cover = cv2.resize(drawn, (wide, high), interpolation=cv2.INTER_AREA).astype(np.float32) / 255
-    y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
-    at = (np.stack([x, y], axis=-1) - middle) @ to_picture / long
-    u = np.clip(at[..., 0] + 0.5, 0, 1)
-    above, below = np.interp(u, t, back), np.interp(u, t, belly)
-    deep = np.maximum((above - below) / 2, 1e-4)
-    v = np.clip((-at[..., 1] - (above + below) / 2) / deep, -1.2, 1.2)
+    body = laid(rng, wide, high, angle, least=0.6)
+    cover = cover_of(body.places, wide, high)
+    u, v, deep = body.across(wide, high)
     flat, inner = rng.uniform(0.5, 1.0), np.clip(v, -1, 1)
     rise = np.sqrt(1 - inner**2)
+    t, back, belly = body.outline
     slope = np.interp(u, t, np.clip(np.gradient((back - belly) / 2, t), -1.5, 1.5))
     own = np.stack([-slope, -inner, rise / flat], axis=-1)
     own /= np.linalg.norm(own, axis=-1, keepdims=True)
-    normal = np.concatenate([own[..., :2] @ to_picture.T, own[..., 2:]], axis=-1)
-    half = np.where(cover > 0.5, deep * long * flat * rise, 0.0).astype(np.float32)
-    return Solid(cover, half, normal, u, v, places, long)
+    normal = np.concatenate([own[..., :2] @ body.to_picture.T, own[..., 2:]], axis=-1)
+    half = np.where(cover > 0.5, deep * flat * rise, 0.0).astype(np.float32)
+    return Solid(body, cover, half, normal, u, np.clip(v, -1.2, 1.2))
 
 
 def reached(half: NDArray[np.float32], towards: Array) -> NDArray[np.float32]:
@@ -146,11 +126,6 @@ def rendered(rng: np.random.Generator, hidden: bool = False) -> tuple[Scene, flo
     ground, own = patterned(rng, wide, high)
     paint = paintwork(rng, body.u, body.v, own if hidden else None)
     light = lit(rng, body, in_light(np.clip(ground / 255, 0, 1)), in_light(np.clip(paint / 255, 0, 1)))
-    kept = io.BytesIO()
     picture = np.round(np.clip(through_a_camera(rng, light), 0, 1) * 255).astype(np.uint8)
-    Image.fromarray(picture).save(
-        kept, "JPEG", quality=int(rng.choice([70, 85, 95])), subsampling=int(rng.choice([0, 2]))
-    )
-    nose, tail = (tuple((body.places[n] + body.places[-1 - n]) / 2) for n in (0, STATIONS - 1))
-    seen = np.asarray(Image.open(kept).convert("RGBA"), float) / 255
-    return Scene(Known(seen, body.long, area_of(body.places), nose, tail), "rendered", "any"), angle
+    quality, subsampling = int(rng.choice([70, 85, 95])), int(rng.choice([0, 2]))
+    return body.laid.scene(picture, "rendered", quality=quality, subsampling=subsampling), angle

@@ -22,7 +22,7 @@ def test_a_rendered_body_is_never_wrong_without_a_word(seed: int, hidden: bool, 
 def test_a_painted_solid_covers_its_outline_and_shades_what_is_under_it() -> None:
     """Light from below in the picture casts its shadow up it, as far as the body is high."""
     body = solid(np.random.default_rng(3), 400, 300, 30.0)
-    area = area_of(body.places)
+    area = area_of(body.laid.places)
     assert body.cover.sum() == pytest.approx(area, rel=0.002)
     assert np.linalg.norm(body.normal, axis=-1) == pytest.approx(np.ones(body.cover.shape))
     under = reached(body.half, np.array([0.0, 0.0, 1.0])) < 0.5
