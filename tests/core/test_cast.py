@@ -12,7 +12,7 @@ import pytest
 from tests.core.test_trace_paints import judged, trace
 from tests.painted_bodies import Known, Scene
 from yellowbob.lines.tracing.background import Difference, Surface
-from yellowbob.lines.tracing.cast import cast_doubts, cast_share
+from yellowbob.lines.tracing.cast import cast_doubts, cast_share, looked_into
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke
 
 WIDE, HIGH, LONG, THICK, MIDDLE = 900, 420, 600.0, 130.0, 210.0
@@ -105,7 +105,7 @@ def banded(
 @pytest.mark.parametrize("light", [0.18, 0.5, 0.8])
 def test_how_much_of_a_body_may_be_shadow_is_its_strip(wide: float, light: float) -> None:
     pixels, outline, ground = banded(light, wide)
-    share, likely, along, _ = cast_share(outline, pixels, ground)
+    share, likely, along, _ = cast_share(looked_into(outline, pixels, ground), ground.unrest)
     assert share == pytest.approx(wide / 80.0, abs=0.015)
     assert likely == pytest.approx(share if 0.2 < light < 0.82 else 0.0, abs=0.003)
     assert along == pytest.approx(0.25, abs=0.02)
@@ -127,20 +127,20 @@ def test_a_strip_fainter_than_the_edge_inside_it_is_said_as_a_reflection_is(ligh
 def test_its_light_may_be_bluer_or_warmer_than_the_ground_s_but_no_paint_s_hue() -> None:
     for bluer, share in ((-0.1, 9.0 / 80.0), (0.1, 9.0 / 80.0), (0.2, 9.0 / 80.0), (-0.4, 0.0), (0.6, 0.0)):
         pixels, outline, ground = banded(0.6, 9.0, bluer=bluer)
-        assert cast_share(outline, pixels, ground)[0] == pytest.approx(share, abs=0.015)
+        assert cast_share(looked_into(outline, pixels, ground), ground.unrest)[0] == pytest.approx(share, abs=0.015)
 
 
 def test_black_paint_fades_and_bare_edges_are_no_shadow() -> None:
     for light, wide in ((0.1, 9.0), (0.5, 0.0)):
         pixels, outline, ground = banded(light, wide)
-        assert cast_share(outline, pixels, ground)[0] == 0.0
+        assert cast_share(looked_into(outline, pixels, ground), ground.unrest)[0] == 0.0
         assert cast_doubts(outline, pixels, ground, False) == ()
     pixels, outline, ground = banded(0.5, 0.0)
     y = np.arange(200.0)[:, None, None]
     faded = np.clip((y - 60.0) / 80.0, 0, 1)  # from red into the ground's shade over all its depth
     inside = (pixels[..., :3] == RED.astype(np.float32)).all(axis=2, keepdims=True)
     pixels[..., :3] = np.where(inside, (1 - faded) * RED + faded * 0.5 * np.array(TAN), pixels[..., :3])
-    assert cast_share(outline, pixels, ground)[0] < 0.005
+    assert cast_share(looked_into(outline, pixels, ground), ground.unrest)[0] < 0.005
 
 
 @pytest.mark.parametrize(

@@ -55,8 +55,8 @@ def cast_doubts(outline: Array, pixels: NDArray[np.float32], shade: Difference, 
     Raises BadPicture where that is much of the body, unless it was touched up by hand.
     outline : (n, 2), px of the picture (h, w, 4). shade : what the ground is but for shade.
     """
-    inward = _looked_into(outline, pixels, shade)
-    share, likely, along, alike = _cast_share(inward, shade.unrest)
+    inward = looked_into(outline, pixels, shade)
+    share, likely, along, alike = cast_share(inward, shade.unrest)
     words = (
         f"along {100 * alike:.0f} % of its edge it is of the background's own colour, darker, as a shadow is: one with a "
         "hard edge is not told from it; look there, or use softer light",
@@ -74,7 +74,7 @@ def cast_doubts(outline: Array, pixels: NDArray[np.float32], shade: Difference, 
 
 
 @dataclass(frozen=True, eq=False)
-class _Inward:
+class Inward:
     """What lies inside n places of an outline, at so many depths, px, (s,): colours seen and the ground's there, (s, n, 3),
     of 100; the colour outside, (n, 3); how long the outline is at each, px, (n,); and the area in it, px²."""
 
@@ -90,7 +90,8 @@ class _Inward:
         return float((wide * self.run).sum()) / self.area
 
 
-def _looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> _Inward:
+def looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> Inward:
+    """What lies inside an outline, (n, 2), px, of a picture, (h, w, 4), and is to be told from a shadow on its ground."""
     every = max(1, len(outline) // MOST_POINTS)
     at, normal = outline[::every], outward(outline)[::every]
     thick = masks.thickness(masks.inside(outline, pixels.shape))
@@ -101,7 +102,7 @@ def _looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference)
     colour = masks.colours_of(pixels[box]) * np.float32(100.0)
     seen = masks.read_across(colour, at - low, normal, -steps)
     outside = masks.median(masks.read_across(colour, at - low, normal, np.arange(OUTSIDE_PX[0], OUTSIDE_PX[1] + 0.5)))
-    return _Inward(
+    return Inward(
         steps,
         (np.roll(seen, 1, axis=1) + seen + np.roll(seen, -1, axis=1)) / np.float32(3.0),
         masks.read_across(shade.ground.over(pixels.shape, box), at - low, normal, -steps),
@@ -111,13 +112,9 @@ def _looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference)
     )
 
 
-def cast_share(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> tuple[float, float, float, float]:
+def cast_share(inward: Inward, unrest: float) -> tuple[float, float, float, float]:
     """What of a body may be a hard shadow beside it, by a step inside: shares of its area that may be and that likely are,
-    and of its outline, (n, 2), px, along it; and the share of that where it looks like one with no such step."""
-    return _cast_share(_looked_into(outline, pixels, shade), shade.unrest)
-
-
-def _cast_share(inward: _Inward, unrest: float) -> tuple[float, float, float, float]:
+    and of its outline along it; and the share of that where it looks like one with no such step. unrest : the ground's."""
     seen = inward.seen
     light, away = _as_shade(seen, inward.ground)
     near = (away < max(NEAR, NEAR_TIMES * unrest)) & _between(light, SHADES)
@@ -138,7 +135,7 @@ def _cast_share(inward: _Inward, unrest: float) -> tuple[float, float, float, fl
     return inward.share(wide), inward.share(wide * likely), float(np.mean(strip)), float(np.mean(alike))
 
 
-def _stronger_inside(inward: _Inward) -> tuple[str, ...]:
+def _stronger_inside(inward: Inward) -> tuple[str, ...]:
     """What is doubtful, in words, where a far stronger edge runs inside an outline than the one it lies on."""
     seen, first = inward.seen, FAINT_FROM
     rim = seen[first]

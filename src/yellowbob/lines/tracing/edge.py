@@ -128,10 +128,15 @@ def at_half_level(
 def _shares_of_inside(mixed: NDArray[np.float32], steps: Array) -> tuple[Array, Mask, Array]:
     """How much of the inside's colour there is across an outline, 1 inside and 0 outside, (n, steps); where that falls
     through a half, (n, steps - 1); and the step in colour, (n,). mixed : colours across, (steps, n, 3)."""
-    within, without = masks.median(mixed[steps <= 0.5 * steps[0]]), masks.median(mixed[steps >= 0.5 * steps[-1]])
+    within, without = _both_sides(mixed, steps)
     way = _ways_in(mixed, within, without)
     along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
     return along, (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5), np.linalg.norm(within - without, axis=1)
+
+
+def _both_sides(mixed: NDArray[np.float32], steps: Array) -> tuple[Array, Array]:
+    """The colours inside and outside, (n, 3), of those across an outline, (steps, n, 3)."""
+    return masks.median(mixed[steps <= 0.5 * steps[0]]), masks.median(mixed[steps >= 0.5 * steps[-1]])
 
 
 def _moves(along: Array, crossed: Mask, sound: Mask, steps: Array) -> Array:
@@ -167,7 +172,7 @@ def light_doubts(outline: Array, colour: NDArray[np.float32], drawn: Mask) -> tu
 
 def _burnt_out(mixed: NDArray[np.float32], steps: Array) -> Mask:
     """Where most of the step in colour across an outline is in channels one side of which is burnt out, (n,)."""
-    within, without = masks.median(mixed[steps <= 0.5 * steps[0]]), masks.median(mixed[steps >= 0.5 * steps[-1]])
+    within, without = _both_sides(mixed, steps)
     step = (within - without) ** 2
     return np.asarray((step * (np.maximum(within, without) > BURNT)).sum(axis=1) > 0.5 * step.sum(axis=1))
 
