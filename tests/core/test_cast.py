@@ -58,7 +58,9 @@ def test_a_hard_shadow_is_never_part_of_the_body_without_a_word(
     assert judged(in_the_sun(ground, dark, wide), 0.0) in ("right", "refused", "doubted")
 
 
-@pytest.mark.parametrize(("ground", "dark", "wide"), [(TEAL, 0.3, 6), (PAPER, 0.5, 12), (TEAL, 0.6, 12)])
+@pytest.mark.parametrize(
+    ("ground", "dark", "wide"), [(TEAL, 0.3, 6), (PAPER, 0.5, 12), (TEAL, 0.6, 12), (PAPER, 0.4, 6), (PAPER, 0.6, 9)]
+)
 def test_where_it_can_be_told_from_the_body_it_is_left_out(ground: tuple[float, ...], dark: float, wide: int) -> None:
     assert judged(in_the_sun(ground, dark, wide), 0.0) == "right"
 
@@ -76,7 +78,7 @@ def test_nor_is_one_that_the_blue_sky_lights(ground: tuple[float, ...], dark: fl
 
 
 def test_touched_up_by_hand_it_is_said_and_no_longer_refused() -> None:
-    made = in_the_sun(PAPER, 0.6, 6)
+    made = in_the_sun(PAPER, 0.7, 9)
     with pytest.raises(BadPicture, match=r"a hard shadow, or paint of that colour; use softer light"):
         trace(made)
     found = trace(made, strokes=(Stroke((450.0, 210.0), 5.0, True),))
@@ -122,6 +124,26 @@ def test_a_strip_fainter_than_the_edge_inside_it_is_said_as_a_reflection_is(ligh
     )
     assert found is not None and float(found[1]) == pytest.approx(25.0, abs=2.0)
     assert float(found[2]) == pytest.approx(100.0 * wide / 80.0, abs=2.5)
+
+
+@pytest.mark.parametrize(("strength", "both", "said"), [(0.36, False, True), (0.36, True, False), (0.6, False, False)])
+def test_what_is_mirrored_more_strongly_is_said_where_it_lies_along_one_side(
+    strength: float, both: bool, said: bool
+) -> None:
+    """A white body mirrored in a blue table was 38 % too large, and 2 % of its edge was doubted."""
+    pixels, outline, ground = banded(1.0, 14.0)
+    mirrored = (1 - strength) * np.array(TAN) + strength * RED
+    pixels[126:140, 50:450, :3] = mirrored
+    if both:
+        pixels[60:74, 50:450, :3] = mirrored
+    words = [w for w in cast_doubts(outline, pixels, ground, False) if "stronger one" in w]
+    assert bool(words) == said
+    if said:
+        found = re.fullmatch(
+            r"along (\d+) % of its edge a stronger one .*, with ([\d.]+) % of its area between.*", words[0]
+        )
+        assert found is not None and float(found[1]) == pytest.approx(25.0, abs=2.0)
+        assert float(found[2]) == pytest.approx(100.0 * 14.0 / 80.0, abs=3.0)
 
 
 def test_its_light_may_be_bluer_or_warmer_than_the_ground_s_but_no_paint_s_hue() -> None:

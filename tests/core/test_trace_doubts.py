@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 
+import cv2
 import numpy as np
 import pytest
 
 from tests.core.test_trace_paints import trace
-from tests.painted_bodies import scene
-from yellowbob.lines.tracing.doubts import odd_shares, stem_of
+from tests.lying_bodies import in_light, in_numbers
+from tests.painted_bodies import Scene, scene, silhouette_of
+from yellowbob.lines.tracing.doubts import lined, odd_shares, stem_of
 from yellowbob.lines.tracing.silhouette import BadPicture
 
 
@@ -29,6 +31,11 @@ def block(soft_left: float, band: float) -> tuple[np.ndarray, np.ndarray]:
     return around, picture.astype(np.float32)
 
 
+def placed(made: Scene) -> np.ndarray:
+    """The outline (n, 2), px, of a body in its picture, unturned."""
+    return np.array(made.known.nose) + silhouette_of(made.kind) * made.known.length_px * [1, -1]
+
+
 @pytest.mark.parametrize(("soft", "band"), [(0.5, 0.0), (9.0, 0.0), (0.5, 4.0), (9.0, 4.0)])
 def test_the_shares_of_an_outline_that_are_soft_and_banded(soft: float, band: float) -> None:
     outline, picture = block(soft, band)
@@ -37,6 +44,38 @@ def test_the_shares_of_an_outline_that_are_soft_and_banded(soft: float, band: fl
     assert told[1] == pytest.approx(300 / 800 if band else 0.0, abs=0.02)
     hidden = odd_shares(outline, picture, np.zeros(len(outline), dtype=bool))
     assert hidden == (0.0, 0.0)
+
+
+@pytest.mark.parametrize("out", [0.0, 0.5, 1.0])
+@pytest.mark.parametrize("line", [(0.02, 0.02, 0.02), (1.0, 1.0, 1.0), (0.9, 0.1, 0.1)])
+@pytest.mark.parametrize("wide", [0.0, 2.0, 3.5])
+def test_a_line_of_a_third_colour_on_the_edge_is_measured(wide: float, line: tuple[float, ...], out: float) -> None:
+    """Inked round, 5 % of a body's area was missing, and 1.7 % called unsure; the fringe of a cut-out was part of it."""
+    y, x = np.mgrid[0:260, 0:260] - 130.0
+    radius, size = np.hypot(x, y), 90.0
+    ring = (np.abs(radius - size + (1 - out) * wide - wide / 2) < wide / 2)[..., None]
+    seen = np.where(radius[..., None] < size, np.array([0.45, 0.75, 0.4]), np.array([0.3, 0.4, 0.7]))
+    picture = in_numbers(cv2.GaussianBlur(in_light(np.where(ring, line, seen)), (0, 0), 0.8)).astype(np.float32)
+    turn = np.linspace(0, 2 * np.pi, 500, endpoint=False)
+    outline = 130.0 + size * np.stack([np.cos(turn), np.sin(turn)], 1)
+    along, thick, share = lined(outline, picture, radius < size)
+    assert along == pytest.approx(1.0 if wide else 0.0, abs=0.01)
+    assert wide - 0.5 <= thick <= wide + (2.0 if wide else 0.0)  # blurred in light it looks wider the brighter it is
+    assert share == pytest.approx(2.0 * thick / size, abs=0.005)
+
+
+def test_an_inked_body_is_right_or_how_much_the_line_makes_unsure_is_said() -> None:
+    for colour in ((12, 12, 14), (252, 252, 252)):
+        made = scene("humped", "plain red", "blue", noise=2.0, paints=((120, 190, 70),))
+        body = cv2.fillPoly(
+            np.zeros(made.known.pixels.shape[:2], np.uint8), [placed(made).round().astype(np.int32)], (1,)
+        )
+        rim = (body > 0) & (cv2.erode(body, np.ones((7, 7), np.uint8)) == 0)
+        made.known.pixels[rim, :3] = np.array(colour) / 255
+        found = trace(made)
+        said = [re.search(r"third colour.*makes ([\d.]+) % of its area unsure", w) for w in found.warnings]
+        (unsure,) = (float(one[1]) / 100 for one in said if one)
+        assert abs(found.area_mm2 / made.known.area_px - 1) < unsure
 
 
 @pytest.mark.parametrize(("wide", "long"), [(8, 300), (11, 150), (20, 300), (9, 30)])

@@ -10,7 +10,7 @@ from scipy.stats import norm
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.lying_bodies import in_light, in_numbers
 from tests.painted_bodies import scene
-from yellowbob.lines.tracing.edge import PLACED_BURNT, OnEdge, at_half_level, light_doubts
+from yellowbob.lines.tracing.edge import PLACED_BURNT, OnEdge, light_doubts, put_on_edge
 
 PINK = ((28, 28, 28), (223, 205, 218))
 MIDDLE, RADIUS = (150.0, 150.0), 90.0
@@ -29,15 +29,12 @@ def disc(
 
 
 def on_edge(picture: np.ndarray, off: float) -> OnEdge:
-    """Where an outline is put that lay so far outside the disc's rim, px, twice as tracing does."""
+    """Where an outline is put that lay so far outside the disc's rim, px."""
     turn = np.linspace(0, 2 * np.pi, 600, endpoint=False)
     outline = np.stack([np.cos(turn), np.sin(turn)], 1) * (RADIUS + off) + MIDDLE
     y, x = np.mgrid[0:301, 0:301]
     inside = np.hypot(x - MIDDLE[0], y - MIDDLE[1]) < RADIUS + off
-    for reach in (11.0, 5.0):
-        lies = at_half_level(outline, picture, inside, np.zeros(600, dtype=bool), 180.0, reach)
-        outline = lies.outline
-    return lies
+    return put_on_edge(outline, picture, inside, np.zeros(600, dtype=bool), 180.0)
 
 
 def put(picture: np.ndarray, off: float) -> np.ndarray:
@@ -54,6 +51,18 @@ def put(picture: np.ndarray, off: float) -> np.ndarray:
 def test_paint_as_light_as_the_ground_is_outlined_where_its_hue_ends(paint, ground, off: float) -> None:
     """Light falls off inside, a shadow lies outside: the darkest is the rim, and no edge of lightness lies there."""
     assert np.abs(put(disc(paint, ground, 0.13, 0.12), off)).max() < 0.4
+
+
+@pytest.mark.parametrize("deep", [6.0, 7.0, 8.0])
+@pytest.mark.parametrize(
+    ("paint", "ground"), [((0.4, 0.58, 0.42), (0.26, 0.38, 0.58)), ((0.7, 0.2, 0.2), (0.3, 0.3, 0.3))]
+)
+def test_a_highlight_along_a_sharp_edge_is_not_the_edge(paint, ground, deep: float) -> None:
+    """Green on blue, a white streak of 5 pixels beside its rim: the outline ran along the streak, and was refused."""
+    picture = disc(paint, ground, 0.0, 0.0)
+    y, x = np.mgrid[0:301, 0:301] - MIDDLE[0]
+    streak = np.clip(3.0 - np.abs(np.hypot(x, y) - RADIUS + deep + 2.5), 0, 1)[..., None].astype(np.float32)
+    assert np.abs(put(picture + streak * (1 - picture), 1.0)).max() < 0.4
 
 
 @pytest.mark.parametrize("off", [-2.0, 0.0, 2.0])

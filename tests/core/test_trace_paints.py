@@ -12,7 +12,7 @@ import pytest
 from PIL import Image
 
 from tests.core.test_cli import refused, run
-from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, scene, silhouette_of
+from tests.painted_bodies import GROUNDS, KINDS, PAINTS, POINTS, Scene, any_scene, scene, silhouette_of
 from yellowbob.lines.tracing.clicked import scale_of
 from yellowbob.lines.tracing.masks import dab
 from yellowbob.lines.tracing.silhouette import BadPicture, Stroke, find_silhouette, read_picture
@@ -107,6 +107,12 @@ def test_what_lies_about_a_whole_body_is_not_taken_for_part_of_it(
     kind: str, paint: str, ground: str, more: dict[str, Any]
 ) -> None:
     assert judged(scene(kind, paint, ground, noise=2.0, **more), 0.0) == "right"
+
+
+@pytest.mark.parametrize("seed", [7079, 7095, 7121])
+def test_a_body_that_stands_out_clearly_is_traced_though_its_paint_is_in_many_tones(seed: int) -> None:
+    """The level rose until it ate into spots, stripes and tails, and then refused its own ragged outline."""
+    assert judged(*any_scene(np.random.default_rng(seed))) == "right"
 
 
 def walk(every: int, seed: int) -> dict[str, int]:

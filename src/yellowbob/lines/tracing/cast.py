@@ -40,9 +40,11 @@ MOST_POINTS = 800
 EDGE_PX, ALIKE, ALIKE_SHARE = 5.0, 0.7, 0.15
 """Where this share of what lies so far inside looks like a shadow an edge may be one's; the share of an outline from which on
 it is said."""
-STRONGER, FAINT_FROM, OUTSIDE_PX = 2.5, 2, (4.0, 7.0)
-"""An edge inside is so many times as strong as the outline's own step, from its depth so many px past the first looked at to
-what lies so far outside."""
+STRONGER, FAR_STRONGER, FAINT_FROM, OUTSIDE_PX = 1.4, 2.5, 2, (4.0, 7.0)
+"""An edge inside is so many times as strong, or far stronger, than the outline's own step, from its depth so many px past the
+first looked at to what lies so far outside."""
+MIRRORED, ONE_SIDED = (0.04, 0.5), 0.75
+"""Between such shares of the area, and facing one way so far (0 to 1), something may be mirrored on the ground."""
 FAINT_SHARES = (0.05, 0.01)
 """The shares of an outline, and of the body's area, from which on that is said."""
 SAID_SHARE, MOST_SHARE = 0.005, 0.025
@@ -76,13 +78,15 @@ def cast_doubts(outline: Array, pixels: NDArray[np.float32], shade: Difference, 
 @dataclass(frozen=True, eq=False)
 class Inward:
     """What lies inside n places of an outline, at so many depths, px, (s,): colours seen and the ground's there, (s, n, 3),
-    of 100; the colour outside, (n, 3); how long the outline is at each, px, (n,); and the area in it, px²."""
+    of 100; the colour outside, (n, 3); how long the outline is at each, px, (n,), and its normal, (n, 2); the area in it,
+    px²."""
 
     depths: Array
     seen: NDArray[np.float32]
     ground: NDArray[np.float32]
     outside: Array
     run: Array
+    normal: Array
     area: float
 
     def share(self, wide: Array) -> float:
@@ -108,6 +112,7 @@ def looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference) 
         masks.read_across(shade.ground.over(pixels.shape, box), at - low, normal, -steps),
         outside,
         0.5 * np.linalg.norm(np.roll(at, -1, axis=0) - np.roll(at, 1, axis=0), axis=1),
+        normal,
         max(area_of(outline), 1e-9),
     )
 
@@ -136,22 +141,39 @@ def cast_share(inward: Inward, unrest: float) -> tuple[float, float, float, floa
 
 
 def _stronger_inside(inward: Inward) -> tuple[str, ...]:
-    """What is doubtful, in words, where a far stronger edge runs inside an outline than the one it lies on."""
-    seen, first = inward.seen, FAINT_FROM
-    rim = seen[first]
-    inner = np.linalg.norm(seen[first + STEP_PX :] - seen[first:-STEP_PX], axis=2)
-    column, at = np.arange(seen.shape[1]), inner.argmax(axis=0)
-    most = inner[at, column]
-    even = np.linalg.norm(seen[first + at, column] - rim, axis=1) < 0.5 * most
-    strip = _mostly(even & (most > STRONGER * np.linalg.norm(rim - inward.outside, axis=1)))
-    along, share = float(np.mean(strip)), inward.share(np.where(strip, inward.depths[first + at] + 0.5 * STEP_PX, 0.0))
-    if along < FAINT_SHARES[0] or share < FAINT_SHARES[1]:
+    """What is doubtful, in words, where a stronger edge runs inside an outline than the one it lies on: a far stronger one
+    anywhere, or one a little so along one side, where what is mirrored lies."""
+    along, share, _ = _up_to_stronger(inward, FAR_STRONGER)
+    sided, between, one_sided = _up_to_stronger(inward, STRONGER)
+    if along >= FAINT_SHARES[0] and share >= FAINT_SHARES[1]:
+        told = "a far stronger one"
+    elif sided >= FAINT_SHARES[0] and MIRRORED[0] < between < MIRRORED[1] and one_sided > ONE_SIDED:
+        along, share, told = sided, between, "a stronger one"
+    else:
         return ()
     return (
-        f"along {100 * along:.0f} % of its edge a far stronger one runs inside it, with {100 * share:.1f} % of its area "
+        f"along {100 * along:.0f} % of its edge {told} runs inside it, with {100 * share:.1f} % of its area "
         "between the two: look whether that is the body's, as a belly near the background's colour is, and no reflection or "
         "shadow",
     )
+
+
+def _up_to_stronger(inward: Inward, times: float) -> tuple[float, float, float]:
+    """Where an even strip runs inside an outline up to an edge so many times as strong as the outline's own: the shares of
+    the outline and of the area, and how far those places face one way, 0 to 1."""
+    seen, first = inward.seen, FAINT_FROM
+    rim = seen[first]
+    steps = np.linalg.norm(seen[first + STEP_PX :] - seen[first:-STEP_PX], axis=2)
+    above = steps > times * np.linalg.norm(rim - inward.outside, axis=1)
+    # the first that is so strong, at its steepest
+    come = np.logical_or.accumulate(above, axis=0)
+    at = np.where(come & ~np.logical_or.accumulate(come & ~above, axis=0), steps, -1.0).argmax(axis=0)
+    column = np.arange(seen.shape[1])
+    even = np.linalg.norm(seen[first + at, column] - rim, axis=1) < 0.5 * steps[at, column]
+    strip = _mostly(even & come[-1])
+    wide = np.where(strip, inward.depths[first + at] + 0.5 * STEP_PX, 0.0) * inward.run
+    facing = float(np.linalg.norm(wide @ inward.normal)) / max(float(wide.sum()), 1e-9)
+    return float(np.mean(strip)), float(wide.sum()) / inward.area, facing
 
 
 def _mostly(strip: masks.Mask) -> masks.Mask:

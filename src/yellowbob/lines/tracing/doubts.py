@@ -27,6 +27,7 @@ from yellowbob.lines.tracing.edge import (
     WEAK_STEP,
     OnEdge,
     area_doubt,
+    area_of,
     outward,
     rimmed,
 )
@@ -52,6 +53,11 @@ STEM_PX, STEM_LONG, STEM_SHARE = 14.0, 3.0, 0.05
 """What is thinner, and longer than so many times that squared by its area, is a stem; it is spoken of from this share on."""
 GAP_WIDE, GAP_SHARES = 0.5, (0.005, 0.03)
 """A gap is narrower than this share of a body's thickness; the share of its area from which on it is said, and is refused."""
+LINE_PX, LEAST_LINE_PX = (5.0, 8.0), 1.0
+"""A line on the edge is looked for between what lies so far to each side of it; it is so wide at least."""
+LINE_COLOUR, LINE_STEP = 0.15, 0.35
+"""Its colour is so far (0 to 1 a channel, together) from any that two sides mix to, and by this share of the step between
+them: a lens mixes light, which lies less far off, and what sharpens a picture runs past both."""
 ALONG = 9
 """Points to each side of an outline's over which both are taken, by the median."""
 
@@ -117,6 +123,31 @@ def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tup
     return float(np.mean(soft & counts)), float(np.mean((away > BAND_COLOUR) & counts))
 
 
+def lined(outline: Array, colour: NDArray[np.float32], body: Mask) -> tuple[float, float, float]:
+    """A line of a third colour on an outline's edge, as ink, a cut-out's fringe or a sharp shadow leaves: the share of the
+    outline that has one, its width there, px, and what it takes as a share of the area.
+
+    body : what lies within the outline, (h, w); nothing is told where that is thinner than what is looked at.
+    """
+    normal, steps = outward(outline), np.arange(-LINE_PX[1], LINE_PX[1] + 0.01, 0.5)
+    seen = masks.read_across(colour, outline, normal, steps)
+    deep = masks.read_across(body, outline, normal, steps[steps <= -2.0]).min(axis=0) > 0.5
+    without = masks.median(seen[steps >= LINE_PX[0]])
+    way = masks.median(seen[steps <= -LINE_PX[0]]) - without
+    along = np.einsum("snc,nc->sn", seen - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)
+    off = np.linalg.norm(seen - without - np.clip(along, -LINE_STEP, 1.0 + LINE_STEP)[..., None] * way, axis=2)
+    third = off > np.maximum(LINE_COLOUR, LINE_STEP * np.linalg.norm(way, axis=1))
+    wide = _along_it(0.5 * third[np.abs(steps) <= LINE_PX[0]].sum(axis=0) * deep)
+    wide[wide < LEAST_LINE_PX] = 0.0
+    run = 0.5 * np.linalg.norm(np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0), axis=1)
+    has = wide > 0.0
+    return (
+        float(has.mean()),
+        float(masks.median(wide[has])) if has.any() else 0.0,
+        float((wide * run).sum()) / area_of(outline),
+    )
+
+
 def _along_it(values: Array) -> Array:
     """The median of each and its neighbours, round a closed outline."""
     return masks.median(np.stack([np.roll(values, n) for n in range(-ALONG, ALONG + 1)]))
@@ -148,6 +179,12 @@ def doubts_about(found: Traced, colour: NDArray[np.float32], touched: bool) -> t
         doubts.append(
             f"along {100 * rim:.0f} % of its edge a thin rim has another colour, as a hook's shank that lies on it has, or a "
             "shadow that was taken in: look there"
+        )
+    along, wide, share = lined(found.edge.outline, colour, found.body)
+    if share > AREA_SHARE and not touched:
+        doubts.append(
+            f"along {100 * along:.0f} % of its edge a line of a third colour, about {wide:.0f} pixels wide, lies on it: "
+            f"whether that is the body's makes {100 * share:.1f} % of its area unsure"
         )
     soft, banded = odd_shares(found.edge.outline, colour, ~found.by_hand)
     for share, (least, most), words in (

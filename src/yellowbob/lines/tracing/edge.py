@@ -17,6 +17,8 @@ Array = NDArray[np.float64]
 
 NEAR_PX, FAR_PX = 5.0, 11.0
 """How far to each side of an outline its edge is looked for, last and first."""
+SHARP_PX = 2.5
+"""An edge no wider is sharp."""
 SURE_SHARE = 0.94
 """Share of an outline that an edge must be found for."""
 RAGGED_SPAN, RAGGED_PX, RAGGED_SHARE = 3, 2.5, 0.05
@@ -97,6 +99,20 @@ def rimmed(outline: Array, colour: NDArray[np.float32], body: Mask) -> float:
     inner = masks.read_across(body, outline, normal, steps).min(axis=0) > 0.5
     away = np.sqrt(((masks.median(seen[:3]) - masks.median(seen[3:])) ** 2).mean(axis=1))
     return float(np.mean(inner & (away > RIM_COLOUR)))
+
+
+def put_on_edge(outline: Array, colour: NDArray[np.float32], inside: Mask, drawn: Mask, thick: float) -> OnEdge:
+    """An outline that was found by a level, so lies outside its edge's middle by a part of its softness, put on it.
+
+    A soft edge is looked for far off, a sharp one near by only: further in lie stripes and highlights with their own edges.
+    """
+    try:
+        near = at_half_level(outline, colour, inside, drawn, thick, NEAR_PX)
+    except BadPicture:
+        near = None
+    if near is None or near.wide > SHARP_PX:
+        near = at_half_level(outline, colour, inside, drawn, thick, min(FAR_PX, max(NEAR_PX, 0.3 * thick)))
+    return at_half_level(near.outline, colour, inside, drawn, thick, NEAR_PX)
 
 
 def at_half_level(

@@ -29,6 +29,9 @@ LOOK_PX = 12
 """How far to each side of an outline it is looked what it parts."""
 CRISP_DROP = 0.45
 """Share of the step across an outline that falls within two pixels to each side, where it is an edge and no gradient."""
+MIDDLE, ALL_CRISP = 0.45, 0.985
+"""Past this share of how far most of the body is from the background a level whose outline is crisp so far round has nothing
+more to leave out."""
 SOFT_SHARE = 0.12
 """A part that fewer of its rim ends sharply than this is shadow."""
 RUNS_OUT = "it runs out of the picture; leave room on every side"
@@ -194,6 +197,8 @@ def _lowest_crisp(measure: Difference, ends: Ends | None) -> Found:
         crisp = crispness(calm, mask, unrest)
         if best is None or (crisp > best.crisp if best.crisp < CRISP_SHARE else crisp >= CRISP_SHARE):
             best = Found(measure, float(level), mask, crisp)
+        if best.crisp >= ALL_CRISP and level >= MIDDLE * masks.median(calm[best.mask]):
+            break
     if best is None:
         raise refusal or BadPicture("nothing in it stands out from the background; use a background of another colour")
     return best

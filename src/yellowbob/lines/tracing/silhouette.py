@@ -28,7 +28,7 @@ from yellowbob.lines.tracing.beside import (
 from yellowbob.lines.tracing.cast import cast_doubts
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
-from yellowbob.lines.tracing.edge import FAR_PX, NEAR_PX, at_half_level, light_doubts, refuse_ragged
+from yellowbob.lines.tracing.edge import light_doubts, put_on_edge, refuse_ragged
 from yellowbob.lines.tracing.levels import RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
@@ -245,9 +245,7 @@ def _outlined(
     drawn = masks.grown(drawn, 2)  # an outline runs along the outer edge of a dab
     by_hand = drawn[np.clip(outline[:, 1].round().astype(int), 0, body.shape[0] - 1),
                     np.clip(outline[:, 0].round().astype(int), 0, body.shape[1] - 1)]  # fmt: skip
-    # at the level the outline lies outside the edge's middle: it is brought near first, and then put on it
-    near = at_half_level(outline, colour, inside, by_hand, thick, min(FAR_PX, max(NEAR_PX, 0.3 * thick)))
-    lies = at_half_level(near.outline, colour, inside, by_hand, thick, NEAR_PX)
+    lies = put_on_edge(outline, colour, inside, by_hand, thick)
     refuse_ragged(lies.outline, by_hand)
     light, burnt = (0.0, 0.0) if clear else light_doubts(lies.outline, colour, by_hand)
     doubts = doubts_about(Traced(lies, by_hand, body, hung, rough, light, burnt), colour, bool(strokes))
