@@ -29,6 +29,7 @@ def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Settings, state and data go to a scratch place; the compile cache alone stays the user's."""
     for name in ("CONFIG", "STATE", "DATA", "CACHE"):
         monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / name.lower()))
+    monkeypatch.delenv("YELLOW_BOB_WORKSHOP", raising=False)
 
 
 @pytest.fixture(autouse=True)

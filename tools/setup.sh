@@ -31,6 +31,6 @@ fi
 [ -x .venv/bin/python ] || "$python" -m venv .venv
 .venv/bin/python -m pip install -q --disable-pip-version-check -r requirements.lock
 .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
-# compile the kernels once, so that the first start is quick
-.venv/bin/yellow-bob float src/yellowbob/demo/sallow-74.ybob >/dev/null
+echo "compiling, once: about a minute"
+.venv/bin/python tools/compile_all.py
 touch .venv/ready
