@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from tests.core.test_trace_paints import judged, trace
+from tests.lying_bodies import lying
 from tests.painted_bodies import scene
 from yellowbob.lines.tracing.background import BadPicture, Difference, Surface
 from yellowbob.lines.tracing.beside import ring_doubts, second_edge
@@ -94,6 +95,15 @@ def test_a_run_of_something_else_close_beside_an_edge_is_said_and_then_refused(r
     else:
         assert told == ("said" if doubts else "right")
     assert all("look whether a part is missing there" in one for one in doubts)
+
+
+def test_what_a_lens_and_blocks_spread_round_a_bright_body_is_no_part_of_it() -> None:
+    """Orange on a grey sheet was refused for 4 of 60 all about it; by so little of a body's own difference."""
+    shimmer = np.full((HIGH, WIDE), 0.065 * 60.0)
+    assert ring_doubts(OUTLINE, measure(shimmer)) == ()
+    with pytest.raises(BadPicture):
+        ring_doubts(OUTLINE, measure(1.3 * shimmer))
+    assert judged(*lying(np.random.default_rng(7122))) == "right"
 
 
 def test_something_else_here_and_there_is_a_hook_or_a_corner() -> None:

@@ -46,6 +46,8 @@ BRIGHTER = 3.0
 """What is so much brighter than the ground (of 100) is no shadow on it."""
 RING_PX, RING_SHARE = (5.0, 8.0), 0.05
 """So far outside an outline, px at the working size, lies the background but along this share of it."""
+RING_STEP = 0.07
+"""So much of the body's own distance from the background a lens and a JPEG's blocks spread round a bright body."""
 RESTLESS, MOST_RESTLESS = 1.5, 12.0
 """A background of more unrest than this hides paint of its colours, which is said, and refused; a picture's noise is less."""
 RUN_SAID, MOST_RUN = 0.02, 0.04
@@ -128,9 +130,10 @@ def doubts_close_by(
 def ring_doubts(outline: Array, shade: Difference) -> tuple[str, ...]:
     """What is doubtful where close outside an outline (n, 2), px, something else than the background lies in one run, as what
     is left of a lip does that passes into the ground's colour. Raises BadPicture where it lies along much of it."""
-    steps = np.arange(*RING_PX)
-    away = masks.median(masks.read_across(shade.away, outline, outward(outline), steps))
-    other = away > max(STANDS_OUT * shade.unrest, LEAST_AWAY)
+    steps, normal = np.arange(*RING_PX), outward(outline)
+    away = masks.median(masks.read_across(shade.away, outline, normal, steps))
+    body = masks.median(masks.read_across(shade.away, outline, normal, -steps))
+    other = away > np.maximum(RING_STEP * body, max(STANDS_OUT * shade.unrest, LEAST_AWAY))
     run = masks.longest_run(other) / len(other)
     if float(np.mean(other)) > RING_SHARE or run > MOST_RUN:
         raise BadPicture(BESIDE)
