@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
-from yellowbob.lines.tracing.edge import Array, area_of, outward
+from yellowbob.lines.tracing.edge import Array, area_of, outward, runs
 
 SHADES, LIKELY = (0.15, 0.92), (0.2, 0.82)
 TINTS = (-0.1, 0.2)
@@ -111,7 +111,7 @@ def looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference) 
         (np.roll(seen, 1, axis=1) + seen + np.roll(seen, -1, axis=1)) / np.float32(3.0),
         masks.read_across(shade.ground.over(pixels.shape, box), at - low, normal, -steps),
         outside,
-        0.5 * np.linalg.norm(np.roll(at, -1, axis=0) - np.roll(at, 1, axis=0), axis=1),
+        runs(at),
         normal,
         max(area_of(outline), 1e-9),
     )

@@ -30,6 +30,7 @@ from yellowbob.lines.tracing.edge import (
     area_of,
     outward,
     rimmed,
+    runs,
 )
 from yellowbob.lines.tracing.masks import Mask
 
@@ -139,12 +140,11 @@ def lined(outline: Array, colour: NDArray[np.float32], body: Mask) -> tuple[floa
     third = off > np.maximum(LINE_COLOUR, LINE_STEP * np.linalg.norm(way, axis=1))
     wide = _along_it(0.5 * third[np.abs(steps) <= LINE_PX[0]].sum(axis=0) * deep)
     wide[wide < LEAST_LINE_PX] = 0.0
-    run = 0.5 * np.linalg.norm(np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0), axis=1)
     has = wide > 0.0
     return (
         float(has.mean()),
         float(masks.median(wide[has])) if has.any() else 0.0,
-        float((wide * run).sum()) / area_of(outline),
+        float((wide * runs(outline)).sum()) / area_of(outline),
     )
 
 

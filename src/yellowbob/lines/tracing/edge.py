@@ -82,6 +82,11 @@ def area_of(outline: Array) -> float:
     return abs(0.5 * float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))))
 
 
+def runs(outline: Array) -> Array:
+    """How much of a closed outline's length, px, each of its points (n, 2) stands for, (n,)."""
+    return np.asarray(0.5 * np.linalg.norm(np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0), axis=1))
+
+
 def area_doubt(outline: Array, placed_px: float) -> float:
     """What placing the whole edge by so much in or out makes of the area, as a share of it."""
     along = np.linalg.norm(np.roll(outline, -1, axis=0) - outline, axis=1).sum()
@@ -181,7 +186,7 @@ def light_doubts(outline: Array, colour: NDArray[np.float32], drawn: Mask) -> tu
         sound = crossed.any(axis=1) & ~drawn
         moves.append(_moves(along, crossed, sound, steps) if sound.any() else np.zeros(len(outline)))
     out = np.where(drawn, 0.0, moves[1] - moves[0])
-    run = 0.5 * np.linalg.norm(np.roll(outline, -1, axis=0) - np.roll(outline, 1, axis=0), axis=1)
+    run = runs(outline)
     burnt = _burnt_out(mixed, steps) & ~drawn
     return float((out * run).sum()) / max(area_of(outline), 1e-9), float(burnt.mean())
 
