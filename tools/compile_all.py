@@ -60,14 +60,12 @@ def what_rests() -> None:
     command("check", demo("print-wake-92"))
     unfiltered(np.full((2, 7), 4, dtype=np.uint8), np.zeros(7, dtype=np.uint8), 3)
     with tempfile.TemporaryDirectory() as folder:
-        for shape in ((2400, 3000), (2400, 3000, 3), (2400, 3000, 4)):
-            picture = np.full(shape, 230, dtype=np.uint8)
-            picture[800:1600, 500:2500] = 40
-            picture[..., -1:] |= 1
-            file = Path(folder) / "picture.png"
-            Image.fromarray(picture).save(file, optimize=True)
-            ends = ("--known", "100 mm", "--from", "500,1200", "--to", "2499,1200")
-            command("trace", str(file), *ends, "--out", str(Path(folder) / "traced.ybob"))
+        picture = np.full((2400, 3000, 4), 230, dtype=np.uint8)
+        picture[800:1600, 500:2500, :3] = 40
+        file = Path(folder) / "picture.png"
+        Image.fromarray(picture).save(file)
+        ends = ("--known", "100 mm", "--from", "500,1200", "--to", "2499,1200")
+        command("trace", str(file), *ends, "--out", str(Path(folder) / "traced.ybob"))
 
 
 def apart(work: Callable[[], None]) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import os
 import random
 import resource
@@ -138,3 +139,18 @@ def test_ten_thousand_fit_outs_miss_no_collision() -> None:
         "set_in": 600, "set_in_met": met, "set_in_unsaid": unsaid,
     })  # fmt: skip
     assert missed == 0 and left == 0 and unsaid == 0
+
+
+def test_set_up_compiles_every_kernel(tmp_path: Path) -> None:
+    tool = DEMO.parent.parent.parent / "tools" / "compile_all.py"
+    subprocess.run([sys.executable, str(tool)], env={**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}, check=True)
+    kept = {file.name.partition("-")[0] for file in tmp_path.rglob("*.nbc")}
+    kernels = {
+        f"{file.stem}.{part.name}"
+        for file in DEMO.parent.rglob("*.py")
+        for part in ast.walk(ast.parse(file.read_text(encoding="utf-8")))
+        if isinstance(part, ast.FunctionDef)
+        and any(isinstance(mark, ast.Name) and mark.id == "compiled" for mark in part.decorator_list)
+    }
+    assert kernels and kernels - kept == set()
+    note("kernels_compiled_by_set_up", len(kernels))
