@@ -93,6 +93,11 @@ class Inward:
         """Share of the area that a strip so wide at each place, (n,), px, takes."""
         return float((wide * self.run).sum()) / self.area
 
+    def facing(self, wide: Array) -> float:
+        """How far such a strip faces one way, 0 to 1."""
+        parts = wide * self.run
+        return float(np.linalg.norm(parts @ self.normal)) / max(float(parts.sum()), 1e-9)
+
 
 def looked_into(outline: Array, pixels: NDArray[np.float32], shade: Difference) -> Inward:
     """What lies inside an outline, (n, 2), px, of a picture, (h, w, 4), and is to be told from a shadow on its ground."""
@@ -171,9 +176,8 @@ def _up_to_stronger(inward: Inward, times: float) -> tuple[float, float, float]:
     column = np.arange(seen.shape[1])
     even = np.linalg.norm(seen[first + at, column] - rim, axis=1) < 0.5 * steps[at, column]
     strip = _mostly(even & come[-1])
-    wide = np.where(strip, inward.depths[first + at] + 0.5 * STEP_PX, 0.0) * inward.run
-    facing = float(np.linalg.norm(wide @ inward.normal)) / max(float(wide.sum()), 1e-9)
-    return float(np.mean(strip)), float(wide.sum()) / inward.area, facing
+    wide = np.where(strip, inward.depths[first + at] + 0.5 * STEP_PX, 0.0)
+    return float(np.mean(strip)), inward.share(wide), inward.facing(wide)
 
 
 def _mostly(strip: masks.Mask) -> masks.Mask:
