@@ -102,17 +102,13 @@ def _toned(pixels: NDArray[Any]) -> NDArray[np.float32]:
     return masks.soft(pixels[..., :3], BLUR_PX) * np.float32(100.0)
 
 
-def _length(miss: NDArray[np.float32]) -> NDArray[np.float32]:
-    return np.asarray(np.sqrt(np.einsum("ijk,ijk->ij", miss, miss)))
-
-
 def _plainly(colour: NDArray[np.float32], ground: NDArray[np.float32]) -> NDArray[np.float32]:
-    return _length(colour - ground)
+    return masks.length(colour - ground)
 
 
 def _but_shade(colour: NDArray[np.float32], ground: NDArray[np.float32]) -> NDArray[np.float32]:
-    along = np.einsum("ijk,ijk->ij", colour, ground) / np.maximum(np.einsum("ijk,ijk->ij", ground, ground), 1e-9)
-    return _length(colour - np.clip(along, DARKEST, BRIGHTEST)[..., None] * ground)
+    along = masks.dot(colour, ground) / np.maximum(masks.dot(ground, ground), 1e-9)
+    return masks.length(colour - np.clip(along, DARKEST, BRIGHTEST)[..., None] * ground)
 
 
 def difference(colour: NDArray[np.float32]) -> Difference:

@@ -213,6 +213,8 @@ def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX
     """What of a mask lies along a body, and is neither a rim nor a hook nor a thing by itself."""
     thick = masks.thickness(body)
     other = other & ~masks.within(body, away_px)
+    if not other.any():
+        return other
     radius = max(thin_px, THIN_SHARE * thick)
     other &= masks.within(masks.depth(other) > radius, radius + 0.5)
     near = masks.within(body, away_px + NEAR_PX + NEAR_SHARE * thick) & other

@@ -8,7 +8,6 @@ polished ground mirrors of the body is faint beside the edge that it runs up to,
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -168,7 +167,7 @@ def _up_to_stronger(inward: Inward, times: float) -> tuple[float, float, float]:
     the outline and of the area, and how far those places face one way, 0 to 1."""
     seen, first = inward.seen, FAINT_FROM
     rim = seen[first]
-    steps = np.linalg.norm(seen[first + STEP_PX :] - seen[first:-STEP_PX], axis=2)
+    steps = masks.length(seen[first + STEP_PX :] - seen[first:-STEP_PX])
     above = steps > times * np.linalg.norm(rim - inward.outside, axis=1)
     # the first that is so strong, at its steepest
     come = np.logical_or.accumulate(above, axis=0)
@@ -190,15 +189,13 @@ def _as_shade(seen: NDArray[np.float32], ground: NDArray[np.float32]) -> tuple[A
     be, and how far what is seen is from that."""
     bluer = ground * np.array([-1.0, 0.0, 1.0], dtype=np.float32)
 
-    def dot(one: NDArray[Any], two: NDArray[Any]) -> Array:
-        return np.asarray(np.einsum("snc,snc->sn", one, two))
-
+    dot = masks.dot
     own, cross, its = dot(ground, ground), dot(ground, bluer), dot(bluer, bluer)
     to, across = dot(seen, ground), dot(seen, bluer)
     tint = (across * own - to * cross) / np.maximum(to * its - across * cross, 1e-6)
     lit = ground + np.clip(tint, *TINTS)[..., None] * bluer
     light = dot(seen, lit) / np.maximum(dot(lit, lit), 1e-9)
-    return light, np.asarray(np.linalg.norm(seen - light[..., None] * lit, axis=2))
+    return light, np.asarray(masks.length(seen - light[..., None] * lit))
 
 
 def _between(values: Array, ends: tuple[float, float]) -> masks.Mask:

@@ -82,6 +82,7 @@ class Traced:
 
 def stem_of(body: Mask) -> tuple[float, float]:
     """Share of a body's area that is thinner than STEM_PX, and how thick that is, px; tips are no stem."""
+    body = body[masks.box_of(body, 1)]
     deep = masks.depth(body)
     thin = body & ~masks.within(deep > 0.5 * STEM_PX, 0.5 * STEM_PX)
     thin = masks.largest(thin)
@@ -109,7 +110,7 @@ def odd_shares(outline: Array, colour: NDArray[np.float32], counts: Mask) -> tup
     seen = masks.read_across(colour, outline, normal, steps)
     inner, outer = masks.median(seen[steps <= -3.0]), masks.median(seen[(steps >= 3.0) & (steps <= 6.0)])
     way = inner - outer
-    along = np.einsum("snc,nc->sn", seen - outer, way) / np.maximum((way**2).sum(axis=1), 1e-9)
+    along = masks.dot(seen - outer, way) / np.maximum((way**2).sum(axis=1), 1e-9)
     lag = round(DROP_PX / 0.5)
     near = np.flatnonzero((steps >= -3.0) & (steps <= 3.5 - DROP_PX))
     drop = _along_it((along[near] - along[near + lag]).max(axis=0))
@@ -135,8 +136,8 @@ def lined(outline: Array, colour: NDArray[np.float32], body: Mask) -> tuple[floa
     deep = masks.read_across(body, outline, normal, steps[steps <= -2.0]).min(axis=0) > 0.5
     without = masks.median(seen[steps >= LINE_PX[0]])
     way = masks.median(seen[steps <= -LINE_PX[0]]) - without
-    along = np.einsum("snc,nc->sn", seen - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)
-    off = np.linalg.norm(seen - without - np.clip(along, -LINE_STEP, 1.0 + LINE_STEP)[..., None] * way, axis=2)
+    along = masks.dot(seen - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)
+    off = masks.length(seen - without - np.clip(along, -LINE_STEP, 1.0 + LINE_STEP)[..., None] * way)
     third = off > np.maximum(LINE_COLOUR, LINE_STEP * np.linalg.norm(way, axis=1))
     wide = _along_it(0.5 * third[np.abs(steps) <= LINE_PX[0]].sum(axis=0) * deep)
     wide[wide < LEAST_LINE_PX] = 0.0

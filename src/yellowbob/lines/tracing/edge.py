@@ -151,7 +151,7 @@ def _shares_of_inside(mixed: NDArray[np.float32], steps: Array) -> tuple[Array, 
     through a half, (n, steps - 1); and the step in colour, (n,). mixed : colours across, (steps, n, 3)."""
     within, without = _both_sides(mixed, steps)
     way = _ways_in(mixed, within, without)
-    along = (np.einsum("snc,nc->sn", mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
+    along = (masks.dot(mixed - without, way) / np.maximum((way**2).sum(axis=1), 1e-9)).T
     return along, (along[:, :-1] >= 0.5) & (along[:, 1:] < 0.5), np.linalg.norm(within - without, axis=1)
 
 
@@ -207,7 +207,7 @@ def _ways_in(mixed: NDArray[np.floating[Any]], within: Array, without: Array) ->
     way, both = within - without, within + without
     grey = both / np.maximum(np.linalg.norm(both, axis=1, keepdims=True), 1e-9)
     hue = way - (way * grey).sum(axis=1, keepdims=True) * grey
-    light = np.einsum("snc,nc->sn", mixed, grey)
+    light = masks.dot(mixed, grey)
     darker = np.minimum((within * grey).sum(axis=1), (without * grey).sum(axis=1))
     in_hue = (np.linalg.norm(hue, axis=1) > IN_HUE * np.linalg.norm(way, axis=1)) & (
         light.min(axis=0) > NO_BAND * darker

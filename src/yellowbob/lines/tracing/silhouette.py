@@ -101,7 +101,7 @@ def find_silhouette(
     clear = (small[..., 3] < 0.5).mean() > 0.05
     if not clear:
         small, lines = _unruled(small, clicked, bool(strokes), None if patient else QUICK_LINES)
-    colour = small[..., 3:].repeat(3, axis=2) if clear else small[..., :3]
+    colour = small[..., 3:].repeat(3, axis=2) if clear else masks.colours_of(small)
     if clear:
         away = small[..., 3] * 100.0
         chosen = iter((Found(Difference.of_clear(away), 50.0, thing(away > 50.0, clicked), 1.0),))
