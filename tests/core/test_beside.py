@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import cv2
 import numpy as np
 import pytest
@@ -9,9 +11,11 @@ import pytest
 from tests.core.test_trace_paints import judged, trace
 from tests.lying_bodies import lying
 from tests.painted_bodies import scene
+from tests.pictures import Known, render
 from yellowbob.lines.tracing.background import BadPicture, Difference, Surface
-from yellowbob.lines.tracing.beside import ring_doubts, second_edge
-from yellowbob.lines.tracing.silhouette import Stroke
+from yellowbob.lines.tracing.beside import RULER, ring_doubts, second_edge
+from yellowbob.lines.tracing.edge import area_of
+from yellowbob.lines.tracing.silhouette import Stroke, find_silhouette
 
 HIGH, WIDE = 160, 420
 OUTLINE = np.concatenate([
@@ -116,3 +120,61 @@ def test_a_lip_that_passes_into_the_cards_colour_is_not_cut_off_unsaid(seed: int
     """Its last third was left out, 1.1 % of the area, where white paint in shade comes out like the card in shadow."""
     made = scene("lipped", "dark back, pale belly", "card", 1000, angle, noise=3.6, shadow=0.3, seed=seed)
     assert judged(made, angle) != "wrong"
+
+
+def with_a_bar(known: Known, off: float, askew: float, colour: tuple[float, float, float]) -> Known:
+    """A picture with a bar as long as its body and a tenth, marked in black, so far off its middle line by its length."""
+    pixels = known.pixels.copy()
+    way = np.subtract(known.tail, known.nose) / known.length_px
+    turn = np.radians(askew)
+    along = np.array([way[0] * np.cos(turn) - way[1] * np.sin(turn), way[0] * np.sin(turn) + way[1] * np.cos(turn)])
+    across = np.array([-along[1], along[0]])
+    middle = np.mean([known.nose, known.tail], axis=0) - off * known.length_px * across
+
+    def box(start: float, end: float, top: float, foot: float) -> np.ndarray:
+        corners = [(start, top), (end, top), (end, foot), (start, foot)]
+        placed = [middle + known.length_px * (x * along - y * across) for x, y in corners]
+        return np.rint(np.array(placed) * 16).astype(np.int32)
+
+    for drawn, its in (
+        ([box(-0.55, 0.55, 0.07, 0.0)], colour),
+        ([box(at, at + 0.003, 0.03, 0.0) for at in np.arange(-0.54, 0.54, 0.02)], (0.1, 0.1, 0.1)),
+    ):
+        cover = np.zeros(pixels.shape[:2])
+        cv2.fillPoly(cover, drawn, (1.0,), lineType=cv2.LINE_AA, shift=4)
+        pixels[..., :3] += cover[..., None] * (np.array(its) - pixels[..., :3])
+    return replace(known, pixels=pixels)
+
+
+@pytest.mark.parametrize("angle", [0.0, 13.0])
+@pytest.mark.parametrize("colour", [(0.72, 0.5, 0.1), (0.2, 0.7, 0.25), (0.5, 0.3, 0.6)])
+@pytest.mark.parametrize(("off", "askew"), [(0.17, 0.0), (0.2, 4.0)])
+def test_a_ruler_close_beside_a_body_is_no_part_of_it(
+    angle: float, colour: tuple[float, float, float], off: float, askew: float
+) -> None:
+    known = with_a_bar(render(1100, angle, hooks=False, shadow=False), off, askew, colour)
+    found = find_silhouette(known.pixels, (known.nose, known.tail))
+    assert area_of(found.outline) == pytest.approx(known.area_px, rel=0.01)
+    assert RULER in found.doubts
+
+
+def test_a_straight_part_of_the_body_is_no_ruler() -> None:
+    """A plank in three stripes, the middle one the paper's, and a bar that touches: refused, or said."""
+    known = with_a_bar(render(1100, hooks=False, shadow=False), 0.065, 0.0, (0.72, 0.5, 0.1))  # up against its back
+    with pytest.raises(BadPicture):
+        find_silhouette(known.pixels, (known.nose, known.tail))
+    plank = np.full((600, 1000, 4), 1.0)
+    plank[..., :3] = 0.9
+    plank[200:260, 150:850, :3] = plank[330:400, 150:850, :3] = (0.45, 0.3, 0.15)
+    for at in (200.0, 260.0, 300.0):
+        with pytest.raises(BadPicture):
+            find_silhouette(plank, ((150.0, at), (850.0, at)))
+
+
+@pytest.mark.parametrize("grey", [0.15, 0.55])
+def test_a_dark_ruler_makes_nothing_before_it_bright(grey: float) -> None:
+    known = with_a_bar(
+        render(1100, body=(110, 140, 60), hooks=False, shadow=False), 0.24, 0.0, (grey, grey, grey + 0.1)
+    )
+    found = find_silhouette(known.pixels, (known.nose, known.tail))
+    assert area_of(found.outline) == pytest.approx(known.area_px, rel=0.01)

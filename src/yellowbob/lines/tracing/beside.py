@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.edge import Array, outward
-from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, sharp_rim
+from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, fill_of, sharp_rim
 from yellowbob.lines.tracing.masks import Box, Mask
 from yellowbob.lines.tracing.palette import strange
 
@@ -57,6 +57,8 @@ STRIP_PX, STRIP_SHARE, FARTHER_PX, BESIDE_POINTS = (3.0, 9.0), 0.8, 8.0, 10
 mean over so many points to each side."""
 BRIGHTER_BESIDE, STEADY, BRIGHT_SHARE = 1.8, 5.0, 0.2
 """By how much it is brighter (of 100), and by how many times what lies there wanders, along this share of the outline."""
+DARK_THING = 5.0
+"""What is so much darker than the ground (of 100) is something else, or a shadow."""
 WIDE_FROM_PX, FAR_EDGE_PX, FAR_EDGE_SHARE, NARROW_PX = 5.0, 12.0, 0.9, (9.0, 24.0)
 """Another edge is looked for from so far outside an outline, where its own edge ends, to so far, or so many times the body's
 thickness, px at half the working size; and, of narrow things, px at the working size."""
@@ -71,19 +73,27 @@ BESIDE = (
     "beside what was found lies something that is no background either, as a belly does that is nearer to its colour than "
     "the back; use another background, or touch it up with the brush"
 )
+BAR_RIM_PX = 6.0
+"""So far about a straight bar lies its own edge, px at half the working size."""
+RULER_FILL = 0.94
+"""A ruler fills so much of its own box: its marks are taken out of it."""
+RULER = "a straight bar beside it was taken for a ruler: look that it is no part of it"
 
 
-def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: Ground) -> None:
-    """Raise BadPicture where what was found, a mask at the size measured at, may be part of the body only.
+def doubts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: Ground) -> tuple[str, ...]:
+    """What is doubtful about what lies beside what was found, a mask at the size measured at, in words.
 
-    ground : what `roughness` found about that mask.
+    Raises BadPicture where that may be part of the body only. ground : what `roughness` found about that mask.
     """
     size = float(np.count_nonzero(body))
     plain = _no_background(asked.plain)
     no_shadow = _no_background(asked.shade) | (plain & (asked.lighter > BRIGHTER))
-    if np.count_nonzero(_beside(no_shadow, body, ends)) > LEAST_PART * size:
+    parts, bars = _beside(no_shadow, body, ends)
+    if np.count_nonzero(parts) > LEAST_PART * size:
         raise BadPicture(BESIDE)
-    toned = _beside(plain, body, ends, thin_px=THIN_GREY_PX)
+    rulers = masks.within(bars, BAR_RIM_PX)
+    toned, bars = _beside(plain & ~rulers, body, ends, thin_px=THIN_GREY_PX)
+    rulers |= masks.within(bars, BAR_RIM_PX)
     part = np.count_nonzero(toned) / size
     if part > LEAST_GREY_PART:
         at, crisp = sharp_rim(masks.soft(asked.plain.away, 0.8), body | toned, asked.plain.unrest, toned)
@@ -94,11 +104,12 @@ def refuse_parts_beside(asked: Measured, body: Mask, ends: Ends | None, ground: 
             or sharp > min(LARGE_SHARP_SHARE if part > LARGE_PART else SHARP_SHARE, SHARP_TIMES_PART / part)
         ):
             raise BadPicture(BESIDE)
-    if np.count_nonzero(_beside(_smooth(*ground), body, ends, GRAIN_PX)) > LEAST_PART * size:
+    if np.count_nonzero(_beside(_smooth(*ground) & ~rulers, body, ends, GRAIN_PX)[0]) > LEAST_PART * size:
         raise BadPicture(BESIDE)
     restless = STANDS_OUT * asked.plain.unrest > LEAST_AWAY
-    if restless and np.count_nonzero(_beside(strange(asked.pixels, body), body, ends)) > LEAST_PART * size:
+    if restless and np.count_nonzero(_beside(strange(asked.pixels, body) & ~rulers, body, ends)[0]) > LEAST_PART * size:
         raise BadPicture(BESIDE)
+    return (RULER,) if rulers.any() else ()
 
 
 def restless_doubts(asked: Measured, by_hand: bool) -> tuple[str, ...]:
@@ -160,6 +171,7 @@ def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Differe
     seen = masks.read_across(lighter, outline - low, outward(outline), steps)
     seen = np.mean(np.stack([np.roll(seen, n, axis=1) for n in range(-BESIDE_POINTS, BESIDE_POINTS + 1)]), axis=0)
     near, far = seen[steps < STRIP_PX[1]].mean(axis=0), masks.median(seen[steps > reach])
+    far = np.where(far < -DARK_THING, 0.0, far)  # a ruler that lies there is no ground
     unrest = 1.4826 * float(masks.median(np.abs(far - masks.median(far))))
     if float(np.mean(near - far > max(BRIGHTER_BESIDE, STEADY * unrest))) > BRIGHT_SHARE:
         raise BadPicture(BESIDE)
@@ -209,27 +221,33 @@ def _smooth(rough: NDArray[np.float32], least: float) -> Mask:
     return np.asarray(rough < SMOOTHER * least) if least > ROUGH else np.zeros(rough.shape, dtype=bool)
 
 
-def _beside(other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX, thin_px: float = THIN_PX) -> Mask:
-    """What of a mask lies along a body, and is neither a rim nor a hook nor a thing by itself."""
+def _beside(
+    other: Mask, body: Mask, ends: Ends | None, away_px: float = EDGE_PX, thin_px: float = THIN_PX
+) -> tuple[Mask, Mask]:
+    """What of a mask lies along a body, and is neither a rim nor a hook nor a thing by itself; and what is a straight bar
+    apart from it, as rulers are."""
     thick = masks.thickness(body)
     other = other & ~masks.within(body, away_px)
     if not other.any():
-        return other
+        return other, other
     radius = max(thin_px, THIN_SHARE * thick)
     other &= masks.within(masks.depth(other) > radius, radius + 0.5)
     near = masks.within(body, away_px + NEAR_PX + NEAR_SHARE * thick) & other
     pieces, _, boxes = masks.pieces(other)
     way = _way(body, ends)
     own = _along(body, way)
-    kept = np.zeros(len(boxes) + 1, dtype=bool)
+    kept, bars = np.zeros((2, len(boxes) + 1), dtype=bool)
+    close = masks.within(body, away_px + NEAR_PX) & other
     for number in np.flatnonzero(np.bincount(pieces[near])):
         box = boxes[number - 1]
         its = _along(pieces[box] == number, way) + box[1].start * way[0] + box[0].start * way[1]
         if np.ptp(its) >= LEAST_ALONG * np.ptp(own) and not _at_border(box, body.shape):
             spare = BEYOND_SHARE * np.ptp(own)
             if ends is None or (its.min() >= own.min() - spare and its.max() <= own.max() + spare):
-                kept[number] = True
-    return kept[pieces]
+                apart = fill_of(body, 0.0) < RULER_FILL and not (pieces[close] == number).any()
+                bars[number] = apart and fill_of(pieces[box] == number, 0.0) > RULER_FILL
+                kept[number] = not bars[number]
+    return kept[pieces], bars[pieces]
 
 
 def _longest_run(places: NDArray[np.intp], body: Mask, ends: Ends | None) -> float:

@@ -254,7 +254,7 @@ def thing(inside: Mask, ends: Ends | None) -> Mask:
             if ends.beside or (others and _runs_on(own, box, ends)):
                 order = [o for o in order if o not in clicked]
                 break
-            if others and _is_bar(own):
+            if others and fill_of(own, 1.0) > BAR_FILL:
                 raise Misclicked(
                     "what was clicked is a straight bar with another thing beside it; if it is a ruler, say that the known "
                     "length lies beside the body"
@@ -283,6 +283,8 @@ def _runs_on(mask: Mask, box: Box, ends: Ends) -> bool:
     return bool(max(-along.min(), along.max() - ends.apart) > BEYOND_SHARE * ends.apart)
 
 
-def _is_bar(mask: Mask) -> bool:
+def fill_of(mask: Mask, rim: float) -> float:
+    """The share of its own box, laid along it, that a mask fills: nearly all where it is a straight bar. rim : by how much
+    that is larger than its pixels' middles reach, px: 1 where the bar lies level, 0 askew."""
     across = masks.hull(mask) @ masks.axes_of(mask)
-    return bool(np.count_nonzero(mask) > BAR_FILL * np.prod(np.ptp(across, axis=0) + 1.0))
+    return float(np.count_nonzero(mask) / max(np.prod(np.ptp(across, axis=0) + rim), 1.0))

@@ -18,8 +18,8 @@ from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.beside import (
     ROUGH,
+    doubts_beside,
     doubts_close_by,
-    refuse_parts_beside,
     refuse_second_edge,
     restless_doubts,
     ring_doubts,
@@ -97,6 +97,7 @@ def find_silhouette(
     coarse = None if clicked is None else clicked.halved()
     dabs = [(picture.working(s.at), s.radius / factor, s.paint_in) for s in strokes]
     asked, rough, lines = None, False, Unruled(small, 0, True)
+    beside_it: tuple[str, ...] = ()
     chosen: Iterator[Found]
     clear = (small[..., 3] < 0.5).mean() > 0.05
     if not clear:
@@ -111,11 +112,12 @@ def find_silhouette(
         ground = roughness(asked, first)
         rough = ground[1] > ROUGH
         if not strokes:
-            refuse_parts_beside(asked, first, coarse, ground)
+            beside_it = doubts_beside(asked, first, coarse, ground)
         chosen = (_refined(small, found) for found in asked.found)
     outline, contrast, doubts, about = _first_sound(chosen, asked, small, colour, clicked, dabs, rough)
     doubts = (
         *doubts,
+        *beside_it,
         *_about_lines(lines, outline, bool(strokes)),
         *(restless_doubts(asked, bool(strokes)) if asked is not None else ()),
     )
@@ -189,7 +191,7 @@ def _left_beside(
         return ()
     body = masks.inside(outline / 2.0, asked.plain.away.shape)
     try:
-        refuse_parts_beside(asked, body, coarse, roughness(asked, body))
+        doubts_beside(asked, body, coarse, roughness(asked, body))
         refuse_second_edge(outline, asked.shade, about)
         all_in = not ring_doubts(outline, about)
     except BadPicture:
