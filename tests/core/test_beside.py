@@ -13,8 +13,9 @@ from tests.lying_bodies import lying
 from tests.painted_bodies import scene
 from tests.pictures import Known, render
 from yellowbob.lines.tracing.background import BadPicture, Difference, Surface
-from yellowbob.lines.tracing.beside import RULER, ring_doubts, second_edge
+from yellowbob.lines.tracing.beside import RULER, ring_doubts
 from yellowbob.lines.tracing.edge import area_of
+from yellowbob.lines.tracing.further import dark_edge_doubts, second_edge
 from yellowbob.lines.tracing.silhouette import Stroke, find_silhouette
 
 HIGH, WIDE = 160, 420
@@ -178,3 +179,17 @@ def test_a_dark_ruler_makes_nothing_before_it_bright(grey: float) -> None:
     )
     found = find_silhouette(known.pixels, (known.nose, known.tail))
     assert area_of(found.outline) == pytest.approx(known.area_px, rel=0.01)
+
+
+@pytest.mark.parametrize(("fall", "told"), [(1.2, True), (12.0, False)])
+def test_a_belly_of_the_grounds_hue_before_its_soft_shadow_is_said(fall: float, told: bool) -> None:
+    """A grey belly on a pink-grey sheet, darker towards its rim, was 36 % of the area and taken for shadow, unsaid."""
+    below = np.clip(np.arange(HIGH) - 100.0, 0.0, None)[:, None]
+    belly = np.where(below < 16.0, 13.0 + 0.9 * below, 0.0)
+    shadow = 15.0 * np.exp(-(np.clip(below - 16.0, 0.0, None) / 14.0)) * (below > 0)
+    plane = np.zeros((HIGH, WIDE))
+    plane[:, 60:360] = cv2.GaussianBlur(np.maximum(belly, shadow), (0, 0), fall)
+    seen = replace(measure(plane), shade=False)
+    assert bool(dark_edge_doubts(2.0 * OUTLINE, seen)) == told
+    if told:
+        assert second_edge(OUTLINE, seen, 5.0, 30.0) == pytest.approx(300.0 / 680.0, abs=0.04)

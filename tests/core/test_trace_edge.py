@@ -10,7 +10,8 @@ from scipy.stats import norm
 from tests.core.test_trace_paints import trace, verdict_of
 from tests.lying_bodies import in_light, in_numbers
 from tests.painted_bodies import scene
-from yellowbob.lines.tracing.edge import PLACED_BURNT, OnEdge, light_doubts, put_on_edge
+from yellowbob.lines.tracing.background import BadPicture
+from yellowbob.lines.tracing.edge import PLACED_BURNT, OnEdge, light_doubts, put_on_edge, refuse_ragged, wanders
 
 PINK = ((28, 28, 28), (223, 205, 218))
 MIDDLE, RADIUS = (150.0, 150.0), 90.0
@@ -146,3 +147,24 @@ def test_light_that_falls_off_towards_a_round_body_s_rim_makes_its_edge_no_softe
     assert (
         0.9 * 2 * norm.ppf(0.85) * soft - 0.4 < lies.wide < (1.4 if shaded else 1.05) * 2 * norm.ppf(0.85) * soft + 0.5
     )
+
+
+def test_corners_are_not_ragged_and_a_saw_is() -> None:
+    """A thin stem's ends were a fifteenth of its outline, and it was refused as if it followed a shadow's unrest."""
+    stem = resampled(np.array([(20.0, 20.0), (320.0, 20.0), (320.0, 30.0), (20.0, 30.0)]), 300)
+    ends = np.abs(stem[:, 0] - 170.0) > 140.0
+    assert not wanders(stem).any()
+    refuse_ragged(stem, np.zeros(300, dtype=bool))
+    saw = stem + np.where(ends & (np.arange(300) // 4 % 2 == 0), 4.0, 0.0)[:, None] * [0.0, 1.0]
+    assert wanders(saw).sum() >= 0.5 * ends.sum()
+    with pytest.raises(BadPicture, match="cannot be told"):
+        refuse_ragged(saw, np.zeros(300, dtype=bool))
+    refuse_ragged(saw, ends)  # drawn by hand
+
+
+def resampled(corners: np.ndarray, count: int) -> np.ndarray:
+    """Evenly spaced points along a closed polygon."""
+    closed = np.vstack([corners, corners[:1]])
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    at = np.linspace(0.0, run[-1], count, endpoint=False)
+    return np.stack([np.interp(at, run, closed[:, n]) for n in (0, 1)], axis=1)

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from yellowbob.lines.tracing import masks
 from yellowbob.lines.tracing.background import BadPicture, Difference
 from yellowbob.lines.tracing.edge import Array, outward
+from yellowbob.lines.tracing.further import BESIDE, EDGE_PX, STANDS_OUT, dark_edge_doubts, refuse_second_edge
 from yellowbob.lines.tracing.levels import BEYOND_SHARE, Ends, Measured, fill_of, sharp_rim
 from yellowbob.lines.tracing.masks import Box, Mask
 from yellowbob.lines.tracing.palette import strange
@@ -20,10 +21,8 @@ from yellowbob.lines.tracing.palette import strange
 Ground = tuple[NDArray[np.float32], float]
 """How rough a picture is everywhere, (h, w), and at least on its ground."""
 
-STANDS_OUT, LEAST_AWAY = 3.0, 3.5
-"""What is so many times the background's unrest from it, and so far in colour, is no background."""
-EDGE_PX = 2
-"""How soft an outline's own edge may be, px at half the working size."""
+LEAST_AWAY = 3.5
+"""What is so far from the background in colour, and STANDS_OUT, is none."""
 NEAR_SHARE, NEAR_PX = 0.5, 6
 """Something is beside the body that is nearer than this share of its thickness and so many pixels."""
 THIN_SHARE, THIN_PX, THIN_GREY_PX = 0.05, 2.5, 3.5
@@ -59,20 +58,8 @@ BRIGHTER_BESIDE, STEADY, BRIGHT_SHARE = 1.8, 5.0, 0.2
 """By how much it is brighter (of 100), and by how many times what lies there wanders, along this share of the outline."""
 DARK_THING = 5.0
 """What is so much darker than the ground (of 100) is something else, or a shadow."""
-WIDE_FROM_PX, FAR_EDGE_PX, FAR_EDGE_SHARE, NARROW_PX = 5.0, 12.0, 0.9, (9.0, 24.0)
-"""Another edge is looked for from so far outside an outline, where its own edge ends, to so far, or so many times the body's
-thickness, px at half the working size; and, of narrow things, px at the working size."""
-STEP_PX, ALONG_POINTS = 4, 4
-"""Over so many px, in the mean over so many points to each side."""
-LEAST_HUE, FLAT, SOLID, SECOND_SHARE = 1.2, 0.5, 0.6, 0.1
-"""It is a step of so much in hue, with no more than this share of it before and after, and what lies up to it keeps above
-this share of it; along so much of an outline it is the body's."""
 RUN_GAP_PX, RUN_SHARE = 5, 0.22
 """Sharp places so near one another are of one run; no shadow's rim is sharp in one run along this share of the body."""
-BESIDE = (
-    "beside what was found lies something that is no background either, as a belly does that is nearer to its colour than "
-    "the back; use another background, or touch it up with the brush"
-)
 BAR_RIM_PX = 6.0
 """So far about a straight bar lies its own edge, px at half the working size."""
 RULER_FILL = 0.94
@@ -131,7 +118,7 @@ def doubts_close_by(
     Raises BadPicture where it is no background, or, on ground that is not rough, is brighter than that. shade : the measure
     that was asked for in half the size, about the outline.
     """
-    doubts = ring_doubts(outline, shade)
+    doubts = (*ring_doubts(outline, shade), *dark_edge_doubts(outline, asked.plain))
     refuse_second_edge(outline, asked.shade, shade)
     if not rough:
         _refuse_brighter(outline, pixels, asked.plain)
@@ -175,31 +162,6 @@ def _refuse_brighter(outline: Array, pixels: NDArray[np.float32], plain: Differe
     unrest = 1.4826 * float(masks.median(np.abs(far - masks.median(far))))
     if float(np.mean(near - far > max(BRIGHTER_BESIDE, STEADY * unrest))) > BRIGHT_SHARE:
         raise BadPicture(BESIDE)
-
-
-def refuse_second_edge(outline: Array, halved: Difference, shade: Difference) -> None:
-    """Raise BadPicture where outside an outline (n, 2), px, another edge runs, of something of whatever width."""
-    thick = masks.thickness(masks.inside(outline / 2.0, halved.away.shape))
-    wide = second_edge(outline / 2.0, halved, WIDE_FROM_PX, max(FAR_EDGE_PX, FAR_EDGE_SHARE * thick))
-    if max(wide, second_edge(outline, shade, *NARROW_PX)) > SECOND_SHARE:
-        raise BadPicture(BESIDE)
-
-
-def second_edge(outline: Array, shade: Difference, start: float, reach: float) -> float:
-    """Share of an outline (n, 2), px of a measure's size, outside which another edge runs, from `start` to `reach` px off: up
-    to there it is something of another hue than the ground, even if it is but little so, and there it ends as an edge does
-    and no shimmer."""
-    steps = np.arange(start - EDGE_PX, reach + 3.0 * STEP_PX)
-    seen = masks.read_across(masks.soft(shade.away, 0.8), outline, outward(outline), steps)
-    seen = np.mean(np.stack([np.roll(seen, n, axis=1) for n in range(-ALONG_POINTS, ALONG_POINTS + 1)]), axis=0)
-    count = len(steps) - 3 * STEP_PX
-    before = np.vstack([np.repeat(seen[:1], STEP_PX, axis=0), seen])[:count]
-    at, after, beyond = (seen[n * STEP_PX : n * STEP_PX + count] for n in range(3))
-    drop = at - after
-    flat = (before - at < FLAT * drop) & (np.abs(after - beyond) < FLAT * drop)
-    solid = np.minimum.accumulate(seen, axis=0)[:count] - after > SOLID * drop
-    edge = (drop > max(STANDS_OUT * shade.unrest, LEAST_HUE)) & flat & solid
-    return float(np.mean(edge[EDGE_PX:].any(axis=0)))
 
 
 def _no_background(measure: Difference) -> Mask:

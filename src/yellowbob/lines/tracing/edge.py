@@ -21,8 +21,9 @@ SHARP_PX = 2.5
 """An edge no wider is sharp."""
 SURE_SHARE = 0.94
 """Share of an outline that an edge must be found for."""
-RAGGED_SPAN, RAGGED_PX, RAGGED_SHARE = 3, 2.5, 0.05
-"""By how much an outline may bend over so many points to each side, and at what share of them it bends more."""
+RAGGED_SPAN, RAGGED_PX, RAGGED_NEAR, RAGGED_SHARE = 3, 2.5, 8, 0.05
+"""By how much an outline may bend over so many points to each side; within how many points to both sides, and at what share
+of them."""
 FAINT_RISE, FAINT_SHARE = 0.07, 0.03
 """A step in colour under this is faint, which is said where it is more than this share of the outline."""
 IN_HUE = 0.5
@@ -222,9 +223,18 @@ def _median_of_seven(move: Array) -> Array:
 
 def refuse_ragged(outline: Array, drawn: Mask) -> None:
     """Refuse an outline that wanders from side to side: it follows the unrest of a shadow, not an edge."""
-    bend = np.roll(outline, RAGGED_SPAN, axis=0) - 2.0 * outline + np.roll(outline, -RAGGED_SPAN, axis=0)
-    if float(np.mean((np.linalg.norm(bend, axis=1) > RAGGED_PX) & ~drawn)) > RAGGED_SHARE:
+    if float(np.mean(wanders(outline) & ~drawn)) > RAGGED_SHARE:
         raise BadPicture(UNCLEAR)
+
+
+def wanders(outline: Array) -> Mask:
+    """Where an outline (n, 2), px, bends much to one side and close by to the other, (n,): a corner bends to one only."""
+    bend = np.roll(outline, RAGGED_SPAN, axis=0) - 2.0 * outline + np.roll(outline, -RAGGED_SPAN, axis=0)
+    out = (bend * outward(outline)).sum(axis=1)
+    much = np.linalg.norm(bend, axis=1) > RAGGED_PX
+    ways = np.stack([much & (out > 0.0), much & (out <= 0.0)])
+    near = np.stack([np.roll(ways, n, axis=1) for n in range(-RAGGED_NEAR, RAGGED_NEAR + 1)]).any(axis=0)
+    return np.asarray(much & near.all(axis=0))
 
 
 def _edge_width(along: Array, steps: Array) -> float:

@@ -20,7 +20,6 @@ from yellowbob.lines.tracing.beside import (
     ROUGH,
     doubts_beside,
     doubts_close_by,
-    refuse_second_edge,
     restless_doubts,
     ring_doubts,
     roughness,
@@ -29,6 +28,7 @@ from yellowbob.lines.tracing.cast import cast_doubts
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import light_doubts, put_on_edge, refuse_ragged
+from yellowbob.lines.tracing.further import refuse_second_edge
 from yellowbob.lines.tracing.levels import RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
