@@ -12,6 +12,7 @@ from tests.core.test_trace_paints import judged, trace
 from tests.lying_bodies import lying
 from tests.painted_bodies import scene
 from tests.pictures import Known, render
+from yellowbob.lines.tracing import silhouette
 from yellowbob.lines.tracing.background import BadPicture, Difference, Surface
 from yellowbob.lines.tracing.beside import RULER, ring_doubts
 from yellowbob.lines.tracing.edge import area_of
@@ -193,3 +194,12 @@ def test_a_belly_of_the_grounds_hue_before_its_soft_shadow_is_said(fall: float, 
     assert bool(dark_edge_doubts(2.0 * OUTLINE, seen)) == told
     if told:
         assert second_edge(OUTLINE, seen, 5.0, 30.0) == pytest.approx(300.0 / 680.0, abs=0.04)
+
+
+def test_touched_up_elsewhere_what_ends_sharply_beside_it_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    made = scene("egg", "plain red", "slate", 1000, noise=0.8, seed=5)
+    middle = np.mean([made.known.nose, made.known.tail], axis=0)
+    dab = Stroke((float(middle[0]), float(middle[1])), 6.0, True)
+    assert not any("is no background either" in words for words in trace(made, 0.0, (dab,)).warnings)
+    monkeypatch.setattr(silhouette, "dark_edge_doubts", lambda *_: ("it ends sharply",))
+    assert any("is no background either" in words for words in trace(made, 0.0, (dab,)).warnings)

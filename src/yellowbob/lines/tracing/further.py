@@ -39,15 +39,17 @@ def refuse_second_edge(outline: Array, halved: Difference, shade: Difference) ->
 
 
 def dark_edge_doubts(outline: Array, plain: Difference) -> tuple[str, ...]:
-    """What is doubtful where outside an outline (n, 2), px, a shade of the ground ends as sharply as a body does, in words.
+    """What is doubtful where outside an outline (n, 2), px, a shade of the ground ends as sharply as a body does.
 
     plain : the measure at half the size. A belly of the ground's own hue is such a shade, however soft the shadow below it.
     """
     share = _wide_edge(outline, plain)
     if share <= SECOND_SHARE:
         return ()
-    told = f"outside {100 * share:.0f} % of its edge something of the background's own colour, darker, ends sharply"
-    return (f"{told}: a shadow with a hard edge, or a part of it in that colour: look there",)
+    told = (
+        f"outside {100 * share:.0f} % of its edge something ends sharply that is lighter or darker than the background"
+    )
+    return (f"{told}: a shadow with a hard edge, or a part of it: look there",)
 
 
 def _wide_edge(outline: Array, halved: Difference) -> float:

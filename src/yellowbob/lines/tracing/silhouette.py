@@ -28,7 +28,7 @@ from yellowbob.lines.tracing.cast import cast_doubts
 from yellowbob.lines.tracing.clicked import by_its_ends, refuse_missed_ends
 from yellowbob.lines.tracing.doubts import LEAST_HUNG_PX, Traced, doubts_about
 from yellowbob.lines.tracing.edge import light_doubts, put_on_edge, refuse_ragged
-from yellowbob.lines.tracing.further import refuse_second_edge
+from yellowbob.lines.tracing.further import dark_edge_doubts, refuse_second_edge
 from yellowbob.lines.tracing.levels import RUNS_OUT, Ends, Found, Measured, Place, halved, measured, thing
 from yellowbob.lines.tracing.masks import Mask
 from yellowbob.lines.tracing.paint_over import Unruled, without_rules
@@ -193,7 +193,7 @@ def _left_beside(
     try:
         doubts_beside(asked, body, coarse, roughness(asked, body))
         refuse_second_edge(outline, asked.shade, about)
-        all_in = not ring_doubts(outline, about)
+        all_in = not ring_doubts(outline, about) and not dark_edge_doubts(outline, asked.plain)
     except BadPicture:
         all_in = False
     if not all_in:
