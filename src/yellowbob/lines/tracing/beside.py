@@ -118,11 +118,11 @@ def doubts_close_by(
     Raises BadPicture where it is no background, or, on ground that is not rough, is brighter than that. shade : the measure
     that was asked for in half the size, about the outline.
     """
-    doubts = (*ring_doubts(outline, shade), *dark_edge_doubts(outline, asked.plain))
+    doubts = ring_doubts(outline, shade)
     refuse_second_edge(outline, asked.shade, shade)
     if not rough:
         _refuse_brighter(outline, pixels, asked.plain)
-    return doubts
+    return (*doubts, *dark_edge_doubts(outline, asked.plain))
 
 
 def ring_doubts(outline: Array, shade: Difference) -> tuple[str, ...]:
@@ -199,14 +199,15 @@ def _beside(
     way = _way(body, ends)
     own = _along(body, way)
     kept, bars = np.zeros((2, len(boxes) + 1), dtype=bool)
-    close = masks.within(body, away_px + NEAR_PX) & other
+    close = np.bincount(pieces[masks.within(body, away_px + NEAR_PX) & other], minlength=len(kept)) > 0
+    no_bar = fill_of(body, 0.0) < RULER_FILL
     for number in np.flatnonzero(np.bincount(pieces[near])):
         box = boxes[number - 1]
         its = _along(pieces[box] == number, way) + box[1].start * way[0] + box[0].start * way[1]
         if np.ptp(its) >= LEAST_ALONG * np.ptp(own) and not _at_border(box, body.shape):
             spare = BEYOND_SHARE * np.ptp(own)
             if ends is None or (its.min() >= own.min() - spare and its.max() <= own.max() + spare):
-                apart = fill_of(body, 0.0) < RULER_FILL and not (pieces[close] == number).any()
+                apart = no_bar and not close[number]
                 bars[number] = apart and fill_of(pieces[box] == number, 0.0) > RULER_FILL
                 kept[number] = not bars[number]
     return kept[pieces], bars[pieces]

@@ -189,13 +189,12 @@ def _as_shade(seen: NDArray[np.float32], ground: NDArray[np.float32]) -> tuple[A
     be, and how far what is seen is from that."""
     bluer = ground * np.array([-1.0, 0.0, 1.0], dtype=np.float32)
 
-    dot = masks.dot
-    own, cross, its = dot(ground, ground), dot(ground, bluer), dot(bluer, bluer)
-    to, across = dot(seen, ground), dot(seen, bluer)
+    own, cross, its = masks.dot(ground, ground), masks.dot(ground, bluer), masks.dot(bluer, bluer)
+    to, across = masks.dot(seen, ground), masks.dot(seen, bluer)
     tint = (across * own - to * cross) / np.maximum(to * its - across * cross, 1e-6)
     lit = ground + np.clip(tint, *TINTS)[..., None] * bluer
-    light = dot(seen, lit) / np.maximum(dot(lit, lit), 1e-9)
-    return light, np.asarray(masks.length(seen - light[..., None] * lit))
+    light = masks.dot(seen, lit) / np.maximum(masks.dot(lit, lit), 1e-9)
+    return light, masks.length(seen - light[..., None] * lit)
 
 
 def _between(values: Array, ends: tuple[float, float]) -> masks.Mask:
